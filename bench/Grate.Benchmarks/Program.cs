@@ -1,0 +1,1 @@
+namespace Grate.Benchmarks; public static class P { public static void Main(){} }

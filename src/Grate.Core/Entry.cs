@@ -1,0 +1,72 @@
+namespace Grate.Core;
+
+/// <summary>What may be entered: an accepted range, and where it is quantity and words.</summary>
+/// <param name="Name">The field in a technician's words.</param>
+/// <param name="Quantity">Its quantity.</param>
+/// <param name="Min">Least accepted value, SI.</param>
+/// <param name="Max">Greatest accepted value, SI.</param>
+public sealed record EntryRange(string Name, Quantity Quantity, double Min, double Max)
+{
+    /// <summary>Whether a finite value lies in the range.</summary>
+    public bool Holds(double value) => value >= Min && value <= Max;
+
+    /// <summary>The sentence for a value outside: field, range and unit, and a guess when another unit was meant.</summary>
+    public string Refusal(double value, UnitSystem system)
+    {
+        var unit = Units.Of(Quantity, system);
+        var sentence = double.IsFinite(value)
+            ? $"{Name} must lie between {unit.Range(Min, Max)}; {unit.Format(value)} was entered."
+            : $"{Name} must be a number between {unit.Range(Min, Max)}.";
+        return Guess(value, system) is { } other ? $"{sentence} Did you mean {other.Symbol}?" : sentence;
+    }
+
+    /// <summary>The other system's unit, if the number as typed would be ordinary there.</summary>
+    public Unit? Guess(double value, UnitSystem system)
+    {
+        var typed = Units.Of(Quantity, system);
+        var other = Units.Of(Quantity, system == UnitSystem.Us ? UnitSystem.Metric : UnitSystem.Us);
+        return other.Symbol != typed.Symbol && Holds(other.ToSi(typed.FromSi(value))) ? other : null;
+    }
+}
+
+/// <summary>Collects sentences about bad input by field path.</summary>
+/// <param name="system">The units in which the sentences speak.</param>
+public sealed class EntryErrors(UnitSystem system = UnitSystem.Metric)
+{
+    private readonly Dictionary<string, List<string>> _byField = [];
+
+    /// <summary>Field path to sentences; empty when all is well.</summary>
+    public Dictionary<string, string[]> ByField => _byField.ToDictionary(f => f.Key, f => f.Value.ToArray());
+
+    /// <summary>Whether anything was refused.</summary>
+    public bool Any => _byField.Count > 0;
+
+    /// <summary>Adds a sentence for a field.</summary>
+    public void Add(string field, string sentence)
+    {
+        if (!_byField.TryGetValue(field, out var sentences))
+            _byField[field] = sentences = [];
+        sentences.Add(sentence);
+    }
+
+    /// <summary>Refuses a value that is there and outside its range.</summary>
+    /// <returns>True if the value is there and accepted.</returns>
+    public bool Check(string field, double? value, EntryRange range)
+    {
+        if (value is not { } entered)
+            return false;
+        if (range.Holds(entered))
+            return true;
+        Add(field, range.Refusal(entered, system));
+        return false;
+    }
+
+    /// <summary>Refuses a value that is missing or outside its range.</summary>
+    /// <returns>True if the value is there and accepted.</returns>
+    public bool Need(string field, double? value, EntryRange range)
+    {
+        if (value is null)
+            Add(field, $"{range.Name} is missing; between {Units.Of(range.Quantity, system).Range(range.Min, range.Max)}.");
+        return Check(field, value, range);
+    }
+}

@@ -1,0 +1,87 @@
+namespace Grate.Core.Flue;
+
+/// <summary>Surroundings as entered; a missing field takes the handbook's default.</summary>
+/// <param name="OutdoorC">Outdoor temperature, °C, −60..50; needed.</param>
+/// <param name="IndoorC">Room temperature, °C, −20..45; default 20.</param>
+/// <param name="AltitudeM">Altitude, m, −430..5000; default 0.</param>
+/// <param name="StationPressurePa">Barometer (station pressure), Pa, 50 000..110 000; replaces the altitude.</param>
+/// <param name="HousePressurePa">Room against outdoors, Pa, −60..60; default 0.</param>
+/// <param name="HousePressureMeasured">Whether that was measured; default false.</param>
+/// <param name="WindPa">Wind at the outlet, Pa, −100..100; default 0.</param>
+public sealed record SurroundingsEntry(
+    double? OutdoorC, double? IndoorC, double? AltitudeM, double? StationPressurePa,
+    double? HousePressurePa, bool? HousePressureMeasured, double? WindPa);
+
+/// <summary>A section as entered.</summary>
+/// <param name="Kind">round or rectangular.</param>
+/// <param name="DiameterM">Inside diameter of a round one, m.</param>
+/// <param name="WidthM">Inside width of a rectangular one, m.</param>
+/// <param name="DepthM">Inside depth of a rectangular one, m.</param>
+public sealed record ShapeEntry(string? Kind, double? DiameterM, double? WidthM, double? DepthM);
+
+/// <summary>A fitting as entered: a word of the table, or a loss coefficient of its own.</summary>
+/// <param name="Code">Word of the table, or null.</param>
+/// <param name="Zeta">Loss coefficient ζ, or null.</param>
+/// <param name="Label">What it is.</param>
+public sealed record FittingEntry(string? Code, double? Zeta = null, string? Label = null);
+
+/// <summary>A segment as entered.</summary>
+/// <param name="Label">Name; default "segment N".</param>
+/// <param name="Construction">Word of the construction table.</param>
+/// <param name="Shape">Inside section.</param>
+/// <param name="RiseM">Rise, m, 0..LengthM.</param>
+/// <param name="LengthM">Length, m, 0.02..40.</param>
+/// <param name="Surroundings">indoor, attic or outdoor.</param>
+/// <param name="ResistanceM2KW">Wall resistance, m² K/W; default by construction.</param>
+/// <param name="RoughnessMm">Roughness, mm; default by construction.</param>
+/// <param name="Fittings">Fittings in it; default none.</param>
+/// <param name="DepositMm">Deposit on every wall, mm; default 0.</param>
+public sealed record SegmentEntry(
+    string? Label, string? Construction, ShapeEntry? Shape, double? RiseM, double? LengthM, string? Surroundings,
+    double? ResistanceM2KW, double? RoughnessMm, IReadOnlyList<FittingEntry>? Fittings, double? DepositMm);
+
+/// <summary>A flue as entered.</summary>
+/// <param name="Segments">Chain from the collar to the cap, 1..60.</param>
+/// <param name="Cap">open, low-resistance or cowl; default open.</param>
+/// <param name="Screen">Whether a spark or bird screen sits on top; default false.</param>
+public sealed record FlueEntry(IReadOnlyList<SegmentEntry>? Segments, string? Cap, bool? Screen);
+
+/// <summary>A fire as entered. O2 wins over CO2, both over λ; burn rate over level; probe over surface.</summary>
+/// <param name="CollarGasC">Gas at the collar by probe, °C.</param>
+/// <param name="Level">low, normal or high; default normal.</param>
+/// <param name="BurnKgH">Burn rate as fired, kg/h.</param>
+/// <param name="MoistureWet">Moisture, wet basis, 0..0.6.</param>
+/// <param name="ExcessAir">λ at the collar, 1..40.</param>
+/// <param name="Co2DryPct">Dry CO2, %.</param>
+/// <param name="O2DryPct">Dry O2, %.</param>
+/// <param name="PipeSurfaceC">Surface of bare pipe within 0.5 m of the collar, °C.</param>
+public sealed record FireEntry(
+    double? CollarGasC, string? Level, double? BurnKgH, double? MoistureWet,
+    double? ExcessAir, double? Co2DryPct, double? O2DryPct, double? PipeSurfaceC);
+
+/// <summary>Draft needed, as entered.</summary>
+/// <param name="MinPa">Least, Pa; default 12.</param>
+/// <param name="MaxPa">Greatest, Pa; default 30.</param>
+public sealed record NeedEntry(double? MinPa, double? MaxPa);
+
+/// <summary>A draft reading, as entered.</summary>
+/// <param name="DraftPa">Draft at the collar, Pa, −60..150, positive when the flue pulls.</param>
+public sealed record ReadingEntry(double? DraftPa);
+
+/// <summary>An earlier reading on the same flue where nothing was found wrong.</summary>
+/// <param name="MeasuredPa">Measured, Pa.</param>
+/// <param name="ExpectedPa">Expected then, Pa.</param>
+/// <param name="VisitSigmaPa">s_visit of that visit, Pa.</param>
+public sealed record HistoryEntry(double? MeasuredPa, double? ExpectedPa, double? VisitSigmaPa);
+
+/// <summary>The question of POST /api/calculations/draft.</summary>
+/// <param name="Surroundings">Air outside and inside.</param>
+/// <param name="Flue">The chain.</param>
+/// <param name="Fire">The fire; default a normal one.</param>
+/// <param name="Need">What the label asks.</param>
+/// <param name="Reading">A reading to judge.</param>
+/// <param name="History">Earlier sound readings.</param>
+/// <param name="Profile">Whether the profile along the flue is wanted.</param>
+public sealed record DraftEntry(
+    SurroundingsEntry? Surroundings, FlueEntry? Flue, FireEntry? Fire, NeedEntry? Need,
+    ReadingEntry? Reading, IReadOnlyList<HistoryEntry>? History, bool? Profile);

@@ -1,0 +1,105 @@
+using Grate.Core.Physics;
+
+namespace Grate.Core.Flue;
+
+/// <summary>What a reading means (handbook 01 section 6).</summary>
+public enum DraftVerdict
+{
+    /// <summary>Within the band, and what the stove needs.</summary>
+    AsExpected,
+
+    /// <summary>Within the band, but below the need: design, not a fault of today.</summary>
+    AsExpectedTooWeak,
+
+    /// <summary>Within the band, but above the need.</summary>
+    AsExpectedTooStrong,
+
+    /// <summary>Something is wrong today.</summary>
+    BelowExpected,
+
+    /// <summary>Wind, a hotter fire than entered, or a misplaced probe.</summary>
+    AboveExpected,
+}
+
+/// <summary>A residual restated three ways, each to be tested; null where it explains nothing.</summary>
+/// <param name="BlockedShare">Share of the section blocked, at least; 0..1.</param>
+/// <param name="LeakKgS">Cool room air drawn in at the collar, kg/s.</param>
+/// <param name="HousePa">Depressurisation of the house, Pa, positive.</param>
+public sealed record Restated(double? BlockedShare, double? LeakKgS, double? HousePa);
+
+/// <summary>A reading held against the expectation.</summary>
+/// <param name="Verdict">The finding.</param>
+/// <param name="ResidualPa">Expected − measured, Pa.</param>
+/// <param name="Restated">The residual restated.</param>
+public sealed record DraftMeaning(DraftVerdict Verdict, double ResidualPa, Restated Restated)
+{
+    private const double MostLeakKgS = 10;
+    private const double RoomAirHeatJKgK = 1006;
+
+    /// <summary>Judges a reading.</summary>
+    public static DraftMeaning Of(double readingPa, ExpectedDraft expected, DraftBand band, DraftNeed need,
+        FlueSystem flue, Fire fire, Surroundings air)
+    {
+        var residual = expected.Pa - readingPa;
+        var gauge = FlueLimits.GaugeSigmaPa(readingPa);
+        var reach = DraftBand.Reach * Math.Sqrt(band.SigmaPa * band.SigmaPa + gauge * gauge);
+        var verdict = residual > reach ? DraftVerdict.BelowExpected
+            : residual < -reach ? DraftVerdict.AboveExpected
+            : readingPa < need.MinPa ? DraftVerdict.AsExpectedTooWeak
+            : readingPa > need.MaxPa ? DraftVerdict.AsExpectedTooStrong
+            : DraftVerdict.AsExpected;
+        var restated = residual > 0
+            ? new Restated(BlockedShare(residual / expected.March.CollarHeadPa), Leak(readingPa, expected, flue, fire, air), residual)
+            : new Restated(null, null, null);
+        return new DraftMeaning(verdict, residual, restated);
+    }
+
+    /// <summary>
+    /// Share of the section closed by an opening of loss ζ = (1/(Cc σ) − 1)², Cc = 0.62 + 0.38 σ³ (Weisbach).
+    /// Example: ζ 100 gives 0.855.
+    /// </summary>
+    /// <param name="zeta">Extra loss coefficient, above 0.</param>
+    public static double BlockedShare(double zeta)
+    {
+        double Excess(double open) => Math.Pow(1 / ((0.62 + 0.38 * open * open * open) * open) - 1, 2) - zeta;
+        return 1 - Root(Excess, 1e-6, 1);
+    }
+
+    // Room air m mixed in at the collar cools the gas and adds flow; cooling and losses run again until the
+    // model comes down to the reading. None above 10 kg/s.
+    private static double? Leak(double readingPa, ExpectedDraft expected, FlueSystem flue, Fire fire, Surroundings air)
+    {
+        double Excess(double leakKgS) =>
+            FlueMarch.Run(flue, Mixed(leakKgS, expected.Stream, fire, air.IndoorC), air).DraftPa
+            + expected.HousePa + expected.WindPa - readingPa;
+
+        return Excess(MostLeakKgS) > 0 ? null : Root(Excess, 0, MostLeakKgS);
+    }
+
+    private static CollarGas Mixed(double leakKgS, CollarGas stream, Fire fire, double roomC)
+    {
+        var gasHeat = stream.FlowKgS * stream.Gas.HeatCapacityJKgK((stream.CollarC + roomC) / 2);
+        var airHeat = leakKgS * RoomAirHeatJKgK;
+        var mixedC = (gasHeat * stream.CollarC + airHeat * roomC) / (gasHeat + airHeat);
+        var excess = fire.ExcessAir.Value + leakKgS / (fire.DryBurnKgS * WoodGas.StoichiometricAirKgKg);
+        return CollarGas.Of(fire with
+        {
+            ExcessAir = fire.ExcessAir with { Value = excess },
+            CollarGasC = fire.CollarGasC with { Value = mixedC },
+        });
+    }
+
+    // Bisection on a falling function: positive at low, negative at high; 40 halvings leave 1e-11 of the interval.
+    private static double Root(Func<double, double> falling, double low, double high)
+    {
+        for (var i = 0; i < 40; i++)
+        {
+            var middle = (low + high) / 2;
+            if (falling(middle) > 0)
+                low = middle;
+            else
+                high = middle;
+        }
+        return (low + high) / 2;
+    }
+}

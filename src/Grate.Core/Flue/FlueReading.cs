@@ -1,0 +1,108 @@
+namespace Grate.Core.Flue;
+
+/// <summary>Turns a flue as entered into the chain of the model; refuses what cannot be built.</summary>
+public static class FlueReading
+{
+    private const double LeastFreeM = 0.02;
+
+    /// <summary>Reads a flue.</summary>
+    /// <returns>The chain, or null with sentences in <paramref name="errors"/>.</returns>
+    public static FlueSystem? Read(FlueEntry? entry, EntryErrors errors, Assumptions assumed)
+    {
+        var segments = entry?.Segments ?? [];
+        if (segments.Count == 0 || segments.Count > FlueRanges.MostSegments)
+        {
+            errors.Add("flue.segments", segments.Count == 0
+                ? $"The flue needs at least one segment, from the collar to the cap (1 to {FlueRanges.MostSegments})."
+                : $"A flue has at most {FlueRanges.MostSegments} segments; {segments.Count} were sent.");
+            return null;
+        }
+
+        var cap = Cap.Find(entry!.Cap ?? Cap.Open.Code);
+        if (entry.Cap is null)
+            assumed.Note("flue.cap", Cap.Open.Code, Mark.Assumption, "an open top until a cap is entered");
+        else if (cap is null)
+            errors.Add("flue.cap", OneOf("Cap", entry.Cap, Cap.All.Select(c => c.Code)));
+        if (entry.Screen is null)
+            assumed.Note("flue.screen", false, Mark.Assumption, "no screen until one is entered");
+
+        var read = segments.Select((s, i) => Segment(s, $"flue.segments[{i}]", i, errors, assumed)).ToList();
+        if (!errors.Any && read.Sum(s => s!.RiseM) <= 0)
+            errors.Add("flue.segments", "The flue must rise: the sum of all rises is 0 m.");
+        return errors.Any ? null : new FlueSystem(read!, cap!, entry.Screen ?? false);
+    }
+
+    private static Segment? Segment(SegmentEntry? entry, string path, int index, EntryErrors errors, Assumptions assumed)
+    {
+        if (entry is null)
+        {
+            errors.Add(path, "This segment is empty: construction, shape, rise, length and surroundings are needed.");
+            return null;
+        }
+        var construction = Construction.Find(entry.Construction);
+        if (construction is null)
+            errors.Add($"{path}.construction", OneOf("Construction", entry.Construction, Construction.All.Select(c => c.Code)));
+        var places = Enum.GetValues<SegmentPlace>().ToDictionary(p => p.ToString().ToLowerInvariant());
+        if (!places.TryGetValue(entry.Surroundings ?? "", out var place))
+            errors.Add($"{path}.surroundings", OneOf("Surroundings", entry.Surroundings, places.Keys));
+
+        var section = Section(entry.Shape, $"{path}.shape", errors);
+        var lengthRead = errors.Need($"{path}.lengthM", entry.LengthM, FlueRanges.Length);
+        if (errors.Need($"{path}.riseM", entry.RiseM, FlueRanges.Rise) && lengthRead && entry.RiseM > entry.LengthM)
+            errors.Add($"{path}.riseM", $"Rise cannot be more than the length: {entry.RiseM:0.##} m of rise in {entry.LengthM:0.##} m.");
+        errors.Check($"{path}.resistanceM2KW", entry.ResistanceM2KW, FlueRanges.Resistance);
+        errors.Check($"{path}.roughnessMm", entry.RoughnessMm / 1000, FlueRanges.Roughness);
+        if (errors.Check($"{path}.depositMm", entry.DepositMm / 1000, FlueRanges.Deposit)
+            && section is not null && section.NarrowestM - entry.DepositMm / 500 < LeastFreeM)
+        {
+            errors.Add($"{path}.depositMm", $"A deposit of {entry.DepositMm:0.##} mm leaves less than 20 mm free in {section.NarrowestM * 1000:0} mm.");
+        }
+        var fittings = Fittings(entry.Fittings ?? [], $"{path}.fittings", errors);
+        if (construction is null || section is null || errors.Any)
+            return null;
+        return new Segment(
+            entry.Label ?? $"segment {index + 1}", construction, section, entry.RiseM!.Value, entry.LengthM!.Value, place,
+            assumed.Or(entry.ResistanceM2KW, $"{path}.resistanceM2KW", construction.ResistanceM2KW),
+            assumed.Or(entry.RoughnessMm, $"{path}.roughnessMm", construction.RoughnessMm),
+            fittings,
+            assumed.Or(entry.DepositMm, $"{path}.depositMm", FlueLimits.Deposit));
+    }
+
+    private static CrossSection? Section(ShapeEntry? shape, string path, EntryErrors errors)
+    {
+        switch (shape?.Kind)
+        {
+            case "round":
+                return errors.Need($"{path}.diameterM", shape.DiameterM, FlueRanges.Bore) ? new Round(shape.DiameterM!.Value) : null;
+            case "rectangular":
+                return errors.Need($"{path}.widthM", shape.WidthM, FlueRanges.Bore) & errors.Need($"{path}.depthM", shape.DepthM, FlueRanges.Bore)
+                    ? new Rectangular(shape.WidthM!.Value, shape.DepthM!.Value) : null;
+            default:
+                errors.Add($"{path}.kind", OneOf("Shape", shape?.Kind, ["round", "rectangular"]));
+                return null;
+        }
+    }
+
+    private static List<Fitting> Fittings(IReadOnlyList<FittingEntry> entries, string path, EntryErrors errors)
+    {
+        if (entries.Count > FlueRanges.MostFittings)
+            errors.Add(path, $"A segment has at most {FlueRanges.MostFittings} fittings; {entries.Count} were sent.");
+        var fittings = new List<Fitting>();
+        foreach (var (entry, i) in entries.Take(FlueRanges.MostFittings).Select((f, i) => (f, i)))
+        {
+            if (entry?.Zeta is { } zeta)
+            {
+                if (errors.Check($"{path}[{i}].zeta", zeta, FlueRanges.Zeta))
+                    fittings.Add(Fitting.Custom(zeta, entry.Label));
+            }
+            else if (Fitting.Find(entry?.Code) is { } fitting)
+                fittings.Add(fitting);
+            else
+                errors.Add($"{path}[{i}]", OneOf("Fitting", entry?.Code, Fitting.All.Select(f => f.Code)) + " A fitting of its own is { \"zeta\", \"label\" }.");
+        }
+        return fittings;
+    }
+
+    internal static string OneOf(string what, string? sent, IEnumerable<string> words) =>
+        $"{what} {(string.IsNullOrEmpty(sent) ? "is missing" : $"“{sent[..Math.Min(sent.Length, 40)]}” is not known")}: one of {string.Join(", ", words)}.";
+}
