@@ -15,10 +15,13 @@ public sealed record EntryRange(string Name, Quantity Quantity, double Min, doub
     {
         var unit = Units.Of(Quantity, system);
         var sentence = double.IsFinite(value)
-            ? $"{Name} must lie between {unit.Range(Min, Max)}; {unit.Format(value)} was entered."
-            : $"{Name} must be a number between {unit.Range(Min, Max)}.";
+            ? $"{Name} must lie between {Span(unit)}; {unit.Format(value)} was entered."
+            : $"{Name} must be a number between {Span(unit)}.";
         return Guess(value, system) is { } other ? $"{sentence} Did you mean {other.Symbol}?" : sentence;
     }
+
+    /// <summary>The range in words: "−60 and 50 °C".</summary>
+    public string Span(Unit unit) => $"{unit.Number(Min)} and {unit.Format(Max)}";
 
     /// <summary>The other system's unit, if the number as typed would be ordinary there.</summary>
     public Unit? Guess(double value, UnitSystem system)
@@ -66,7 +69,7 @@ public sealed class EntryErrors(UnitSystem system = UnitSystem.Metric)
     public bool Need(string field, double? value, EntryRange range)
     {
         if (value is null)
-            Add(field, $"{range.Name} is missing; between {Units.Of(range.Quantity, system).Range(range.Min, range.Max)}.");
+            Add(field, $"{range.Name} is missing; between {range.Span(Units.Of(range.Quantity, system))}.");
         return Check(field, value, range);
     }
 }

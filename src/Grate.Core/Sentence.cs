@@ -30,7 +30,7 @@ public sealed record Span(string Text, SpanKind Kind = SpanKind.Words)
 public sealed record Sentence(IReadOnlyList<Span> Spans)
 {
     /// <summary>A sentence of pieces.</summary>
-    public static Sentence Of(params Span[] spans) => new(spans);
+    public static Sentence Say(params Span[] spans) => new(spans);
 
     /// <summary>A measured number.</summary>
     public static Span Measured(string text) => new(text, SpanKind.Measured);

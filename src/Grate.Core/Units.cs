@@ -78,8 +78,9 @@ public sealed record Unit(string Symbol, double Factor, double Offset, int Decim
     /// <summary>Number and unit.</summary>
     public string Format(double si) => Symbol.Length == 0 ? Number(si) : $"{Number(si)} {Symbol}";
 
-    /// <summary>Two numbers and the unit: "17–22 Pa"; the decimals follow the unit.</summary>
-    public string Range(double lowSi, double highSi) => $"{Number(lowSi)} to {Number(highSi)} {Symbol}".TrimEnd();
+    /// <summary>Two numbers and the unit: "17.0–22.1 Pa", and "−1.2 to 3.4 Pa" where a dash would mislead.</summary>
+    public string Range(double lowSi, double highSi) =>
+        $"{Number(lowSi)}{(FromSi(lowSi) < 0 ? " to " : "–")}{Format(highSi)}";
 
     private static string Text(double value, int decimals)
     {

@@ -1,1 +1,96 @@
-var b = WebApplication.CreateBuilder(args); b.Services.AddOpenApi(); var app = b.Build(); app.MapOpenApi(); app.MapGet("/x", () => new { a = 1 }); app.Run();
+using System.Reflection;
+using Dapper;
+using Grate.Server;
+using Grate.Server.Access;
+using Grate.Server.Features;
+using Grate.Server.Features.Flue;
+using Grate.Server.Features.Service;
+using Grate.Store;
+using Grate.Store.Demo;
+using Microsoft.AspNetCore.Authorization;
+using Microsoft.Extensions.FileProviders;
+using Npgsql;
+using Serilog;
+
+var builder = WebApplication.CreateBuilder(args);
+builder.Services.AddSerilog(log => log.MinimumLevel.Information()
+    .MinimumLevel.Override("Microsoft", Serilog.Events.LogEventLevel.Warning)
+    .MinimumLevel.Override("Microsoft.Hosting.Lifetime", Serilog.Events.LogEventLevel.Information)
+    .MinimumLevel.Override("Npgsql", Serilog.Events.LogEventLevel.Warning)
+    .WriteTo.Console());
+// The largest thing a browser sends is a visit's step; nothing needs more.
+builder.WebHost.ConfigureKestrel(kestrel => kestrel.Limits.MaxRequestBodySize = 256 * 1024);
+
+var database = builder.Configuration.GetConnectionString("Grate")
+    ?? "Host=127.0.0.1;Database=grate;Username=grate";
+builder.Services.AddNpgsqlDataSource(database);
+Database.MapTypes();
+builder.Services.AddSingleton<FirmStore>().AddSingleton<StoveStore>().AddSingleton<VisitStore>().AddSingleton<StopStore>();
+builder.Services.AddSingleton(TimeProvider.System);
+builder.Services.ConfigureHttpJsonOptions(options => Json.Configure(options.SerializerOptions));
+builder.Services.AddOpenApi();
+builder.Services.AddProblemDetails();
+builder.Services.AddExceptionHandler<Faults>();
+builder.AddAccess();
+builder.Services.AddScoped<VisitDocument>();
+builder.Services.AddHostedService<DemoClock>();
+
+var app = builder.Build();
+app.UseExceptionHandler();
+app.UseStatusCodePages();
+app.UseSecurityHeaders();
+app.UseSameOriginWrites();
+
+var web = Path.GetFullPath(builder.Configuration["Web:Root"] ?? "wwwroot", app.Environment.ContentRootPath);
+if (Directory.Exists(web))
+{
+    app.UseStaticFiles(new StaticFileOptions
+    {
+        FileProvider = new PhysicalFileProvider(web),
+        OnPrepareResponse = file => file.Context.Response.Headers.CacheControl =
+            file.Context.Request.Path.StartsWithSegments("/_app/immutable") ? "public, max-age=31536000, immutable" : "no-cache",
+    });
+}
+app.UseRouting();
+app.UseAuthentication();
+app.UseRateLimiter();
+app.UseAuthorization();
+
+app.MapOpenApi().RequireAuthorization(Policies.SignedIn);
+app.MapGet("/api/health", async (NpgsqlDataSource source) =>
+{
+    await using var connection = await source.OpenConnectionAsync();
+    return TypedResults.Ok(await connection.QuerySingleAsync<string>("select 'ready'"));
+}).AllowAnonymous();
+app.MapSession();
+app.MapTables();
+app.MapDraft();
+app.MapToday();
+app.MapStoves();
+app.MapVisits();
+app.MapStops();
+app.MapGet("/api/{**rest}", () => TypedResults.Problem(statusCode: 404, title: "There is no such address.")).AllowAnonymous().ExcludeFromDescription();
+app.MapFallback(async context =>
+{
+    var index = Path.Combine(web, "index.html");
+    if (!File.Exists(index))
+    {
+        context.Response.StatusCode = StatusCodes.Status404NotFound;
+        return;
+    }
+    context.Response.ContentType = "text/html; charset=utf-8";
+    context.Response.Headers.CacheControl = "no-cache";
+    await context.Response.SendFileAsync(index);
+}).WithMetadata(new AllowAnonymousAttribute());
+
+// The build starts this program only to write its OpenAPI document: no database then.
+if (Assembly.GetEntryAssembly()?.GetName().Name != "GetDocument.Insider")
+{
+    Database.Migrate(database);
+    if (app.Configuration.GetValue<bool>("Demo"))
+        await app.Services.LoadDemoAsync();
+}
+app.Run();
+
+/// <summary>The server; public so that tests can start it.</summary>
+public partial class Program;

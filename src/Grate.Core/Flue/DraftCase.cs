@@ -15,7 +15,7 @@ public sealed record DraftCase(FlueSystem Flue, Fire Fire, Surroundings Air, Dra
     {
         var air = ReadAir(entry.Surroundings, errors, assumed);
         var flue = FlueReading.Read(entry.Flue, errors, assumed);
-        var fire = ReadFire(entry.Fire ?? new FireEntry(null, null, null, null, null, null, null, null), air, flue, errors, assumed);
+        var fire = ReadFire(entry.Fire ?? new FireEntry(), air, flue, errors, assumed);
         var need = ReadNeed(entry.Need, errors, assumed);
         if (entry.Reading is not null)
             errors.Need("reading.draftPa", entry.Reading.DraftPa, FlueRanges.Reading);
@@ -55,7 +55,7 @@ public sealed record DraftCase(FlueSystem Flue, Fire Fire, Surroundings Air, Dra
         if (ReadLevel(entry.Level, errors) is not { } level || air is null || errors.Any)
             return null;
         if (entry.Level is null && (entry.BurnKgH is null || (entry.CollarGasC ?? entry.PipeSurfaceC) is null || !ExcessAirGiven(entry)))
-            assumed.Note("fire.level", FlueLimits.Word(level), Mark.Assumption, "a normal fire until a level is entered");
+            assumed.Note("fire.level", Word.Of(level), Mark.Assumption, "a normal fire until a level is entered");
 
         if (entry.CollarGasC is null && entry.PipeSurfaceC is not null && flue is not null && !flue.Segments[0].Construction.BareSteel)
             errors.Add("fire.pipeSurfaceC", "A surface temperature tells the gas's only on bare single-wall pipe; the first segment is not. Use a probe.");
@@ -71,15 +71,14 @@ public sealed record DraftCase(FlueSystem Flue, Fire Fire, Surroundings Air, Dra
             Excess(entry, level, assumed));
     }
 
-    /// <summary>Reads the word of a firing level; none given means normal.</summary>
-    public static FiringLevel? ReadLevel(string? word, EntryErrors errors)
+    // None given means normal.
+    private static FiringLevel? ReadLevel(string? word, EntryErrors errors)
     {
-        var levels = Enum.GetValues<FiringLevel>().ToDictionary(FlueLimits.Word);
         if (word is null)
             return FiringLevel.Normal;
-        if (levels.TryGetValue(word, out var level))
+        if (Word.Find<FiringLevel>(word) is { } level)
             return level;
-        errors.Add("fire.level", FlueReading.OneOf("Level", word, levels.Keys));
+        errors.Add("fire.level", FlueReading.OneOf("Level", word, Word.All<FiringLevel>()));
         return null;
     }
 

@@ -9,21 +9,15 @@ namespace Grate.Core.Flue;
 /// <param name="HousePressureMeasured">Whether that was measured; default false.</param>
 /// <param name="WindPa">Wind at the outlet, Pa, −100..100; default 0.</param>
 public sealed record SurroundingsEntry(
-    double? OutdoorC, double? IndoorC, double? AltitudeM, double? StationPressurePa,
-    double? HousePressurePa, bool? HousePressureMeasured, double? WindPa);
+    double? OutdoorC = null, double? IndoorC = null, double? AltitudeM = null, double? StationPressurePa = null,
+    double? HousePressurePa = null, bool? HousePressureMeasured = null, double? WindPa = null);
 
 /// <summary>A section as entered.</summary>
 /// <param name="Kind">round or rectangular.</param>
 /// <param name="DiameterM">Inside diameter of a round one, m.</param>
 /// <param name="WidthM">Inside width of a rectangular one, m.</param>
 /// <param name="DepthM">Inside depth of a rectangular one, m.</param>
-public sealed record ShapeEntry(string? Kind, double? DiameterM, double? WidthM, double? DepthM);
-
-/// <summary>A fitting as entered: a word of the table, or a loss coefficient of its own.</summary>
-/// <param name="Code">Word of the table, or null.</param>
-/// <param name="Zeta">Loss coefficient ζ, or null.</param>
-/// <param name="Label">What it is.</param>
-public sealed record FittingEntry(string? Code, double? Zeta = null, string? Label = null);
+public sealed record ShapeEntry(string? Kind = null, double? DiameterM = null, double? WidthM = null, double? DepthM = null);
 
 /// <summary>A segment as entered.</summary>
 /// <param name="Label">Name; default "segment N".</param>
@@ -37,14 +31,14 @@ public sealed record FittingEntry(string? Code, double? Zeta = null, string? Lab
 /// <param name="Fittings">Fittings in it; default none.</param>
 /// <param name="DepositMm">Deposit on every wall, mm; default 0.</param>
 public sealed record SegmentEntry(
-    string? Label, string? Construction, ShapeEntry? Shape, double? RiseM, double? LengthM, string? Surroundings,
-    double? ResistanceM2KW, double? RoughnessMm, IReadOnlyList<FittingEntry>? Fittings, double? DepositMm);
+    string? Label = null, string? Construction = null, ShapeEntry? Shape = null, double? RiseM = null, double? LengthM = null, string? Surroundings = null,
+    double? ResistanceM2KW = null, double? RoughnessMm = null, IReadOnlyList<FittingEntry>? Fittings = null, double? DepositMm = null);
 
 /// <summary>A flue as entered.</summary>
 /// <param name="Segments">Chain from the collar to the cap, 1..60.</param>
 /// <param name="Cap">open, low-resistance or cowl; default open.</param>
 /// <param name="Screen">Whether a spark or bird screen sits on top; default false.</param>
-public sealed record FlueEntry(IReadOnlyList<SegmentEntry>? Segments, string? Cap, bool? Screen);
+public sealed record FlueEntry(IReadOnlyList<SegmentEntry>? Segments = null, string? Cap = null, bool? Screen = null);
 
 /// <summary>A fire as entered. O2 wins over CO2, both over λ; burn rate over level; probe over surface.</summary>
 /// <param name="CollarGasC">Gas at the collar by probe, °C.</param>
@@ -56,23 +50,23 @@ public sealed record FlueEntry(IReadOnlyList<SegmentEntry>? Segments, string? Ca
 /// <param name="O2DryPct">Dry O2, %.</param>
 /// <param name="PipeSurfaceC">Surface of bare pipe within 0.5 m of the collar, °C.</param>
 public sealed record FireEntry(
-    double? CollarGasC, string? Level, double? BurnKgH, double? MoistureWet,
-    double? ExcessAir, double? Co2DryPct, double? O2DryPct, double? PipeSurfaceC);
+    double? CollarGasC = null, string? Level = null, double? BurnKgH = null, double? MoistureWet = null,
+    double? ExcessAir = null, double? Co2DryPct = null, double? O2DryPct = null, double? PipeSurfaceC = null);
 
 /// <summary>Draft needed, as entered.</summary>
 /// <param name="MinPa">Least, Pa; default 12.</param>
 /// <param name="MaxPa">Greatest, Pa; default 30.</param>
-public sealed record NeedEntry(double? MinPa, double? MaxPa);
+public sealed record NeedEntry(double? MinPa = null, double? MaxPa = null);
 
 /// <summary>A draft reading, as entered.</summary>
 /// <param name="DraftPa">Draft at the collar, Pa, −60..150, positive when the flue pulls.</param>
-public sealed record ReadingEntry(double? DraftPa);
+public sealed record ReadingEntry(double? DraftPa = null);
 
 /// <summary>An earlier reading on the same flue where nothing was found wrong.</summary>
 /// <param name="MeasuredPa">Measured, Pa.</param>
 /// <param name="ExpectedPa">Expected then, Pa.</param>
 /// <param name="VisitSigmaPa">s_visit of that visit, Pa.</param>
-public sealed record HistoryEntry(double? MeasuredPa, double? ExpectedPa, double? VisitSigmaPa);
+public sealed record HistoryEntry(double? MeasuredPa = null, double? ExpectedPa = null, double? VisitSigmaPa = null);
 
 /// <summary>The question of POST /api/calculations/draft.</summary>
 /// <param name="Surroundings">Air outside and inside.</param>
@@ -83,5 +77,5 @@ public sealed record HistoryEntry(double? MeasuredPa, double? ExpectedPa, double
 /// <param name="History">Earlier sound readings.</param>
 /// <param name="Profile">Whether the profile along the flue is wanted.</param>
 public sealed record DraftEntry(
-    SurroundingsEntry? Surroundings, FlueEntry? Flue, FireEntry? Fire, NeedEntry? Need,
-    ReadingEntry? Reading, IReadOnlyList<HistoryEntry>? History, bool? Profile);
+    SurroundingsEntry? Surroundings = null, FlueEntry? Flue = null, FireEntry? Fire = null, NeedEntry? Need = null,
+    ReadingEntry? Reading = null, IReadOnlyList<HistoryEntry>? History = null, bool? Profile = null);

@@ -1,5 +1,3 @@
-using Grate.Core.Physics;
-
 namespace Grate.Core.Flue;
 
 /// <summary>What a reading means (handbook 01 section 6).</summary>
@@ -34,7 +32,6 @@ public sealed record Restated(double? BlockedShare, double? LeakKgS, double? Hou
 public sealed record DraftMeaning(DraftVerdict Verdict, double ResidualPa, Restated Restated)
 {
     private const double MostLeakKgS = 10;
-    private const double RoomAirHeatJKgK = 1006;
 
     /// <summary>Judges a reading.</summary>
     public static DraftMeaning Of(double readingPa, ExpectedDraft expected, DraftBand band, DraftNeed need,
@@ -70,23 +67,10 @@ public sealed record DraftMeaning(DraftVerdict Verdict, double ResidualPa, Resta
     private static double? Leak(double readingPa, ExpectedDraft expected, FlueSystem flue, Fire fire, Surroundings air)
     {
         double Excess(double leakKgS) =>
-            FlueMarch.Run(flue, Mixed(leakKgS, expected.Stream, fire, air.IndoorC), air).DraftPa
+            FlueMarch.Run(flue, expected.Stream.DrawingIn(leakKgS, fire, air.IndoorC), air).DraftPa
             + expected.HousePa + expected.WindPa - readingPa;
 
         return Excess(MostLeakKgS) > 0 ? null : Root(Excess, 0, MostLeakKgS);
-    }
-
-    private static CollarGas Mixed(double leakKgS, CollarGas stream, Fire fire, double roomC)
-    {
-        var gasHeat = stream.FlowKgS * stream.Gas.HeatCapacityJKgK((stream.CollarC + roomC) / 2);
-        var airHeat = leakKgS * RoomAirHeatJKgK;
-        var mixedC = (gasHeat * stream.CollarC + airHeat * roomC) / (gasHeat + airHeat);
-        var excess = fire.ExcessAir.Value + leakKgS / (fire.DryBurnKgS * WoodGas.StoichiometricAirKgKg);
-        return CollarGas.Of(fire with
-        {
-            ExcessAir = fire.ExcessAir with { Value = excess },
-            CollarGasC = fire.CollarGasC with { Value = mixedC },
-        });
     }
 
     // Bisection on a falling function: positive at low, negative at high; 40 halvings leave 1e-11 of the interval.

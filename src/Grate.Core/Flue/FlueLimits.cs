@@ -39,7 +39,7 @@ public static class FlueLimits
         FiringLevel.Low => 1.0,
         FiringLevel.Normal => 2.0,
         _ => 3.5,
-    }, "kg/h", $"{Word(level)} fire, as fired");
+    }, "kg/h", $"{Word.Of(level)} fire, as fired");
 
     /// <summary>Excess air by level.</summary>
     public static Limit ExcessAir(FiringLevel level) => Limit.Assumed(level switch
@@ -47,7 +47,7 @@ public static class FlueLimits
         FiringLevel.Low => 2.5,
         FiringLevel.Normal => 2.0,
         _ => 1.8,
-    }, "", $"λ at {Word(level)} fire");
+    }, "", $"λ at {Word.Of(level)} fire");
 
     /// <summary>Gas at the collar by level, °C.</summary>
     public static Limit CollarGas(FiringLevel level) => Limit.Assumed(level switch
@@ -55,7 +55,7 @@ public static class FlueLimits
         FiringLevel.Low => 150,
         FiringLevel.Normal => 240,
         _ => 330,
-    }, "°C", $"gas at the collar at {Word(level)} fire");
+    }, "°C", $"gas at the collar at {Word.Of(level)} fire");
 
     /// <summary>What a reading cannot show below, by level: share of the section blocked.</summary>
     public static Limit BlindBelow(FiringLevel level) => Limit.Assumed(level switch
@@ -64,9 +64,6 @@ public static class FlueLimits
         FiringLevel.Normal => 0.85,
         _ => 0.75,
     }, "", "velocity heads are small: less than this share blocked does not show in a reading");
-
-    /// <summary>low, normal, high.</summary>
-    public static string Word(FiringLevel level) => level.ToString().ToLowerInvariant();
 
     /// <summary>The gauge's own one-sigma uncertainty, Pa: 0.5 Pa + 1 % of the reading [A].</summary>
     public static double GaugeSigmaPa(double readingPa) => 0.5 + 0.01 * Math.Abs(readingPa);

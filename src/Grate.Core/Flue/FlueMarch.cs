@@ -2,7 +2,7 @@ using Grate.Core.Physics;
 
 namespace Grate.Core.Flue;
 
-/// <summary>The gas that enters at the collar.</summary>
+/// <summary>Gas on its way up from the collar.</summary>
 /// <param name="Gas">Its composition.</param>
 /// <param name="FlowKgS">Mass flow ṁ, kg/s, above 0.</param>
 /// <param name="CollarC">Its temperature at the collar, °C.</param>
@@ -13,6 +13,26 @@ public readonly record struct CollarGas(WoodGas Gas, double FlowKgS, double Coll
     {
         var gas = new WoodGas(fire.MoistureWet, fire.ExcessAir.Value);
         return new CollarGas(gas, fire.DryBurnKgS * gas.KgPerKgDryWood, fire.CollarGasC.Value);
+    }
+
+    /// <summary>
+    /// The same gas after cool room air was drawn in at the collar (handbook 01 section 6.2):
+    /// T_mix = (ṁ cp_g T_c + m cp_a T_room)/(ṁ cp_g + m cp_a), λ' = λ + m/(dry burn · 5.913).
+    /// </summary>
+    /// <param name="leakKgS">Room air m, kg/s, 0..10.</param>
+    /// <param name="fire">The fire behind the gas.</param>
+    /// <param name="roomC">Room temperature, °C.</param>
+    public CollarGas DrawingIn(double leakKgS, Fire fire, double roomC)
+    {
+        var gasHeat = FlowKgS * Gas.HeatCapacityJKgK((CollarC + roomC) / 2);
+        var airHeat = leakKgS * Air.HeatCapacityJKgK;
+        var mixedC = (gasHeat * CollarC + airHeat * roomC) / (gasHeat + airHeat);
+        var excess = fire.ExcessAir.Value + leakKgS / (fire.DryBurnKgS * WoodGas.StoichiometricAirKgKg);
+        return Of(fire with
+        {
+            ExcessAir = fire.ExcessAir with { Value = excess },
+            CollarGasC = fire.CollarGasC with { Value = mixedC },
+        });
     }
 }
 

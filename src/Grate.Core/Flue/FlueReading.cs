@@ -42,9 +42,9 @@ public static class FlueReading
         var construction = Construction.Find(entry.Construction);
         if (construction is null)
             errors.Add($"{path}.construction", OneOf("Construction", entry.Construction, Construction.All.Select(c => c.Code)));
-        var places = Enum.GetValues<SegmentPlace>().ToDictionary(p => p.ToString().ToLowerInvariant());
-        if (!places.TryGetValue(entry.Surroundings ?? "", out var place))
-            errors.Add($"{path}.surroundings", OneOf("Surroundings", entry.Surroundings, places.Keys));
+        var place = Word.Find<SegmentPlace>(entry.Surroundings);
+        if (place is null)
+            errors.Add($"{path}.surroundings", OneOf("Surroundings", entry.Surroundings, Word.All<SegmentPlace>()));
 
         var section = Section(entry.Shape, $"{path}.shape", errors);
         var lengthRead = errors.Need($"{path}.lengthM", entry.LengthM, FlueRanges.Length);
@@ -61,7 +61,7 @@ public static class FlueReading
         if (construction is null || section is null || errors.Any)
             return null;
         return new Segment(
-            entry.Label ?? $"segment {index + 1}", construction, section, entry.RiseM!.Value, entry.LengthM!.Value, place,
+            entry.Label ?? $"segment {index + 1}", construction, section, entry.RiseM!.Value, entry.LengthM!.Value, place!.Value,
             assumed.Or(entry.ResistanceM2KW, $"{path}.resistanceM2KW", construction.ResistanceM2KW),
             assumed.Or(entry.RoughnessMm, $"{path}.roughnessMm", construction.RoughnessMm),
             fittings,

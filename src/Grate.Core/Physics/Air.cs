@@ -6,6 +6,9 @@ public static class Air
     /// <summary>Specific gas constant of air, J/(kg K) (handbook 01 section 1).</summary>
     public const double GasConstant = 287.05;
 
+    /// <summary>Specific heat of air, J/(kg K) (handbook 01 section 6).</summary>
+    public const double HeatCapacityJKgK = 1006;
+
     /// <summary>Standard gravity, m/s².</summary>
     public const double Gravity = 9.80665;
 

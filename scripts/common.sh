@@ -1,0 +1,136 @@
+# Shared by start and test: packages, PostgreSQL on loopback, builds. Sourced, not run.
+set -euo pipefail
+root=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)
+
+say() { printf '%s\n' "$*" >&2; }
+die() { say "$*"; exit 1; }
+
+# Installs Debian packages that are missing; needs root or sudo only then.
+need_packages() {
+    local missing=() package
+    for package in "$@"; do
+        dpkg -s "$package" >/dev/null 2>&1 || missing+=("$package")
+    done
+    [ ${#missing[@]} -eq 0 ] && return
+    local sudo=()
+    [ "$(id -u)" -eq 0 ] || sudo=(sudo)
+    say "Installing ${missing[*]} ..."
+    "${sudo[@]}" apt-get update -qq >/dev/null
+    "${sudo[@]}" env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "${missing[@]}" >/dev/null
+}
+
+need_tools() {
+    command -v dotnet >/dev/null || die "The .NET SDK 10 is needed: dotnet is not on the PATH."
+    command -v npm >/dev/null || die "Node.js 20 or newer with npm is needed: npm is not on the PATH."
+}
+
+# PostgreSQL refuses root: there it runs as Debian's postgres user.
+as_database_user() {
+    if [ "$(id -u)" -eq 0 ]; then runuser -u postgres -- "$@"; else "$@"; fi
+}
+
+port_is_free() { ! (exec 3<>"/dev/tcp/127.0.0.1/$1") 2>/dev/null; }
+
+free_port() {
+    local port
+    for port in $(seq "$1" "$(($1 + 200))"); do
+        if port_is_free "$port"; then echo "$port"; return; fi
+    done
+    die "No free port between $1 and $(($1 + 200))."
+}
+
+# The data folder, where the database user can reach it.
+data_folder() {
+    local wanted=$1
+    mkdir -p "$wanted"
+    wanted=$(cd "$wanted" && pwd)
+    if [ "$(id -u)" -eq 0 ] && ! runuser -u postgres -- test -x "$wanted"; then
+        wanted=/var/lib/grate/$(printf '%s' "$wanted" | md5sum | cut -c1-12)
+        mkdir -p "$wanted"
+        chmod 755 /var/lib/grate "$wanted"
+    fi
+    echo "$wanted"
+}
+
+# Starts the project's own cluster in $1, never a system one; survives a crash and a stale pid file.
+# Sets the connection string for the server. The cluster's port is kept beside it.
+start_database() {
+    data=$1
+    local cluster=$data/cluster bin pid
+    bin=$(ls -d /usr/lib/postgresql/*/bin | sort -V | tail -n 1)
+    pg_ctl=$bin/pg_ctl
+    if [ ! -s "$data/password" ]; then
+        (umask 077; head -c 18 /dev/urandom | base64 | tr -d '/+=\n' >"$data/password")
+        [ "$(id -u)" -ne 0 ] || chown postgres "$data/password"
+    fi
+    if [ ! -f "$cluster/PG_VERSION" ]; then
+        rm -rf "$cluster"
+        mkdir -m 700 "$cluster"
+        [ "$(id -u)" -ne 0 ] || chown postgres "$cluster"
+        as_database_user "$bin/initdb" -D "$cluster" -U grate -E UTF8 --locale=C.UTF-8 -A scram-sha-256 --pwfile="$data/password" \
+            >"$data/initdb.log" 2>&1 || { cat "$data/initdb.log" >&2; die "PostgreSQL could not be initialised."; }
+    fi
+    if [ -f "$cluster/postmaster.pid" ]; then
+        pid=$(head -n 1 "$cluster/postmaster.pid")
+        # After a crash the number may belong to some other process.
+        [ "$(readlink "/proc/$pid/cwd" 2>/dev/null || true)" = "$(readlink -f "$cluster")" ] || rm -f "$cluster/postmaster.pid"
+    fi
+    if ! as_database_user "$pg_ctl" -D "$cluster" status >/dev/null 2>&1; then
+        free_port "${GRATE_DATABASE_PORT:-54320}" >"$data/port"
+        as_database_user "$pg_ctl" -D "$cluster" -w -t 60 -l "$cluster/server.log" \
+            -o "-c listen_addresses=127.0.0.1 -c port=$(cat "$data/port") -c unix_socket_directories=''" start >/dev/null \
+            || { tail -n 20 "$cluster/server.log" >&2; die "PostgreSQL did not start."; }
+    fi
+    database_port=$(cat "$data/port")
+    PGPASSWORD=$(cat "$data/password")
+    export PGPASSWORD
+    psql_grate postgres -tAc "select 1 from pg_database where datname = 'grate'" | grep -q 1 \
+        || psql_grate postgres -qc "create database grate"
+    export ConnectionStrings__Grate="Host=127.0.0.1;Port=$database_port;Username=grate;Password=$PGPASSWORD;Database=grate"
+}
+
+psql_grate() { local name=$1; shift; psql -h 127.0.0.1 -p "$database_port" -U grate -d "$name" -v ON_ERROR_STOP=1 "$@"; }
+
+stop_database() { as_database_user "$pg_ctl" -D "$data/cluster" -m fast stop >/dev/null 2>&1 || true; }
+
+# True if anything below the folders is newer than the stamp.
+newer_than() {
+    local stamp=$1; shift
+    [ ! -f "$stamp" ] || [ -n "$(find "$@" \( -name bin -o -name obj -o -name node_modules -o -name .svelte-kit -o -name build -o -name openapi \) -prune -o -type f -newer "$stamp" -print -quit)" ]
+}
+
+install_web() {
+    if newer_than "$root/web/node_modules/.installed" "$root/web/package-lock.json"; then
+        say "Installing web packages ..."
+        (cd "$root/web" && npm ci --no-audit --no-fund --loglevel=error >&2)
+        touch "$root/web/node_modules/.installed"
+    fi
+}
+
+# Publishes the server (which writes its OpenAPI document) and builds the web from it, when sources changed.
+build_grate() {
+    local out=$root/.data/app stamp=$root/.data/app.stamp
+    mkdir -p "$root/.data"
+    install_web
+    if newer_than "$stamp" "$root/src" "$root/web" "$root/Directory.Build.props" "$root/Directory.Packages.props"; then
+        say "Building Grate ..."
+        touch "$stamp.new"
+        dotnet publish "$root/src/Grate.Server" -c Release -o "$out" -v quiet --nologo >&2
+        (cd "$root/web" && npm run --silent build >&2)
+        mv "$stamp.new" "$stamp"
+    fi
+    app=$out/Grate.Server.dll
+    export Web__Root=$root/web/build
+}
+
+# Starts the server in the background on port $1; returns when it truly answers.
+serve() {
+    (cd "$root" && exec dotnet "$app" --urls "http://127.0.0.1:$1") &
+    server=$!
+    for _ in $(seq 1 240); do
+        kill -0 "$server" 2>/dev/null || die "Grate stopped while starting; the lines above say why."
+        if curl -fsS -o /dev/null "http://127.0.0.1:$1/api/health" 2>/dev/null; then return; fi
+        sleep 0.25
+    done
+    die "Grate did not answer within a minute."
+}

@@ -1,0 +1,141 @@
+using static Grate.Core.Sentence;
+
+namespace Grate.Core.Flue;
+
+/// <summary>An earlier reading of the same stove, to compare with.</summary>
+/// <param name="Day">Day of that visit.</param>
+/// <param name="ReadingPa">Read then, Pa.</param>
+/// <param name="LowPa">5 % end of what was expected then, Pa.</param>
+/// <param name="HighPa">95 % end, Pa.</param>
+public sealed record EarlierReading(DateOnly Day, double ReadingPa, double LowPa, double HighPa);
+
+/// <summary>A way to explain what is missing, to be tested.</summary>
+/// <param name="Name">Blocked, Leaking, House.</param>
+/// <param name="Figure">Its computed figure.</param>
+/// <param name="Test">What to look at or do.</param>
+public sealed record Explanation(string Name, string Figure, string Test);
+
+/// <summary>What to do now.</summary>
+/// <param name="Text">In a few words.</param>
+/// <param name="Why">Why.</param>
+public sealed record NextTest(string Text, string Why);
+
+/// <summary>An entry that is possible but unusual, asked back once.</summary>
+/// <param name="Field">Field path.</param>
+/// <param name="Sentence">The question.</param>
+/// <param name="Suggested">Value meant, SI, if another unit was meant.</param>
+public sealed record EntryQuestion(string Field, string Sentence, double? Suggested);
+
+/// <summary>What follows from a draft reading, in sentences with numbers (handbook 01 section 6).</summary>
+/// <param name="Sentences">In order of weight.</param>
+/// <param name="Explanations">Ways to explain a missing draft; empty when nothing is missing.</param>
+/// <param name="NextTest">The test to do now, if any.</param>
+/// <param name="Questions">Unusual entries.</param>
+/// <param name="StopCode">A stop that follows from the reading, or none.</param>
+public sealed record DraftReckoning(
+    IReadOnlyList<Sentence> Sentences, IReadOnlyList<Explanation> Explanations, NextTest? NextTest,
+    IReadOnlyList<EntryQuestion> Questions, string? StopCode)
+{
+    private const double WindowGainShare = 0.8;
+
+    /// <summary>Puts an answer into words.</summary>
+    /// <param name="answer">The computed answer.</param>
+    /// <param name="readingPa">The reading, if taken.</param>
+    /// <param name="level">The fire it was taken at.</param>
+    /// <param name="earlier">The last reading at an earlier visit, if any.</param>
+    /// <param name="system">Units of the sentences.</param>
+    public static DraftReckoning Of(DraftAnswer answer, double? readingPa, FiringLevel level, EarlierReading? earlier, UnitSystem system)
+    {
+        var draft = Units.Of(Quantity.Draft, system);
+        var words = new List<Sentence>();
+        var expected = Computed(draft.Range(answer.LowPa, answer.HighPa));
+        if (readingPa is not { } reading)
+        {
+            words.Add(Say("This flue should pull ", expected, $" now, at {Word.Of(level)} fire. Read the gauge at the collar."));
+            AddNarrowing(words, answer, draft);
+            AddCondensation(words, answer, system);
+            return new DraftReckoning(words, [], null, [], null);
+        }
+
+        words.Add(Say("This flue should pull ", expected, " now; you read ", Measured(draft.Format(reading)), ". ", Meaning(answer, reading, draft)));
+        if (earlier is not null)
+            words.Add(Earlier(earlier, draft));
+        var below = answer.Verdict == DraftVerdict.BelowExpected;
+        if (!below)
+            AddNarrowing(words, answer, draft);
+        AddCondensation(words, answer, system);
+        return new DraftReckoning(words, below ? Explain(answer, level, system) : [], Next(answer, reading, level, draft),
+            Unusual(reading, system), reading < Service.SafetyStops.ReversedDraft.Value ? "spillage" : null);
+    }
+
+    private static string Meaning(DraftAnswer answer, double readingPa, Unit draft) => answer.Verdict switch
+    {
+        DraftVerdict.BelowExpected => $"Something is wrong today: {draft.Format(answer.ResidualPa!.Value)} are missing.",
+        DraftVerdict.AboveExpected => $"That is {draft.Format(-answer.ResidualPa!.Value)} more than it should: wind at the top, a hotter fire than entered, or a misplaced probe.",
+        DraftVerdict.AsExpectedTooWeak => $"As expected, but too weak for this stove, which needs {draft.Format(answer.Need.MinPa)}: height, bends or size, not a fault of today.",
+        DraftVerdict.AsExpectedTooStrong => $"As expected, but more than the {draft.Format(answer.Need.MaxPa)} this stove may have: overfiring is likely.",
+        _ => $"As expected, and within the {draft.Range(answer.Need.MinPa, answer.Need.MaxPa)} this stove asks for.",
+    };
+
+    private static Sentence Earlier(EarlierReading earlier, Unit draft)
+    {
+        var inBand = earlier.ReadingPa >= earlier.LowPa && earlier.ReadingPa <= earlier.HighPa;
+        return Say($"On {earlier.Day:d MMMM yyyy} it read ", Measured(draft.Format(earlier.ReadingPa)), " where ",
+            Computed(draft.Range(earlier.LowPa, earlier.HighPa)), inBand ? " was expected: sound then." : " was expected: outside its band already.");
+    }
+
+    private static void AddNarrowing(List<Sentence> words, DraftAnswer answer, Unit draft)
+    {
+        if (answer.Narrowing is not { } narrowing)
+            return;
+        var what = narrowing.Input == DraftInput.HousePressure ? "Measuring the room against outdoors" : "A probe in the flue gas";
+        words.Add(Say($"{what} would narrow the band to ", Computed(draft.Range(narrowing.LowPa, narrowing.HighPa)), "."));
+    }
+
+    private static void AddCondensation(List<Sentence> words, DraftAnswer answer, UnitSystem system)
+    {
+        var temperature = Units.Of(Quantity.Temperature, system);
+        if (answer.ExitWallC < answer.DewPointC)
+        {
+            words.Add(Say("At the top the wall stays at ", Computed(temperature.Format(answer.ExitWallC)), ", below the dew point of ",
+                Computed(temperature.Format(answer.DewPointC)), ": water and tar condense there."));
+        }
+    }
+
+    private static List<Explanation> Explain(DraftAnswer answer, FiringLevel level, UnitSystem system)
+    {
+        var draft = Units.Of(Quantity.Draft, system);
+        var share = Units.Of(Quantity.Share, system);
+        var ways = new List<Explanation>();
+        if (answer.Restated!.BlockedShare is { } blocked)
+        {
+            ways.Add(new("Blocked", $"at least {share.Format(blocked)}",
+                $"of the section: cap, screen, bends. At {Word.Of(level)} fire a reading shows nothing under about {share.Format(FlueLimits.BlindBelow(level).Value)}"
+                + (level == FiringLevel.High ? "." : "; test at high fire.")));
+        }
+        ways.Add(answer.Restated.LeakKgS is { } leak
+            ? new("Leaking", Units.Of(Quantity.LeakFlow, system).Format(leak), "room air drawn in at a joint, the clean-out or an open damper, above the probe.")
+            : new("Leaking", "not by a leak", "no leak of room air brings the draft down that far."));
+        ways.Add(new("House", draft.Format(-answer.Restated.HousePa!.Value), "below the pressure entered. Open a window: if the draft recovers, it is the house."));
+        return ways;
+    }
+
+    private static NextTest? Next(DraftAnswer answer, double readingPa, FiringLevel level, Unit draft) => answer.Verdict switch
+    {
+        DraftVerdict.BelowExpected => new("Window test",
+            $"Open a window: if it rises to {draft.Format(readingPa + WindowGainShare * answer.ResidualPa!.Value)} or more, it is the house; if it stays, look for a blockage or a leak."),
+        DraftVerdict.AboveExpected => new("Look at the top", "Wait for a lull and read again; check the probe's depth and the gas temperature."),
+        DraftVerdict.AsExpected when level != FiringLevel.High =>
+            new("Read at high fire", "A blockage shows first at high fire, where the velocity head is greatest."),
+        _ => null,
+    };
+
+    private static List<EntryQuestion> Unusual(double readingPa, UnitSystem system)
+    {
+        // In a Pa field, 0.02 to 0.4 is what the other gauge shows for an ordinary draft.
+        var other = Units.Of(Quantity.Draft, UnitSystem.Us);
+        return system == UnitSystem.Metric && readingPa is >= 0.02 and <= 0.4
+            ? [new("draftPa", $"{readingPa:0.###} Pa is almost nothing. Did you mean {other.Symbol}? That would be {other.ToSi(readingPa):0.0} Pa.", other.ToSi(readingPa))]
+            : [];
+    }
+}

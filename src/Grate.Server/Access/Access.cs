@@ -1,0 +1,137 @@
+using System.Security.Claims;
+using System.Threading.RateLimiting;
+using Grate.Store;
+using Microsoft.AspNetCore.Authorization;
+using Microsoft.AspNetCore.DataProtection;
+using Microsoft.AspNetCore.DataProtection.KeyManagement;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.RateLimiting;
+using Microsoft.Extensions.Options;
+
+namespace Grate.Server.Access;
+
+/// <summary>Who may do what.</summary>
+public static class Policies
+{
+    /// <summary>Anybody of the firm.</summary>
+    public const string SignedIn = "signed-in";
+
+    /// <summary>Those who work on stoves: technicians and the owner.</summary>
+    public const string Field = "field";
+
+    /// <summary>Limit on sign-in, by address.</summary>
+    public const string SignInRate = "sign-in";
+
+    /// <summary>Limit on calculations, by person.</summary>
+    public const string CalculationRate = "calculations";
+}
+
+/// <summary>Claims of a person: id, name, role.</summary>
+public sealed class PersonClaims(UserManager<Person> people, IOptions<IdentityOptions> options) : UserClaimsPrincipalFactory<Person>(people, options)
+{
+    /// <inheritdoc/>
+    protected override async Task<ClaimsIdentity> GenerateClaimsAsync(Person user)
+    {
+        var identity = await base.GenerateClaimsAsync(user);
+        identity.AddClaim(new Claim(ClaimTypes.Role, user.Role));
+        identity.AddClaim(new Claim(ClaimTypes.GivenName, user.Name));
+        return identity;
+    }
+}
+
+/// <summary>Sign-in, roles, limits, headers.</summary>
+public static class AccessSetup
+{
+    /// <summary>Adds identity, cookie, policies and limits.</summary>
+    public static void AddAccess(this WebApplicationBuilder builder)
+    {
+        var services = builder.Services;
+        services.AddSingleton<PersonStore>().AddSingleton<IUserStore<Person>>(s => s.GetRequiredService<PersonStore>());
+        services.AddIdentityCore<Person>(identity =>
+        {
+            identity.Password.RequiredLength = 12;
+            identity.Password.RequireDigit = identity.Password.RequireUppercase = identity.Password.RequireNonAlphanumeric = false;
+            identity.Lockout.MaxFailedAccessAttempts = 5;
+            identity.Lockout.DefaultLockoutTimeSpan = TimeSpan.FromMinutes(15);
+        }).AddSignInManager().AddClaimsPrincipalFactory<PersonClaims>();
+        services.AddAuthentication(IdentityConstants.ApplicationScheme).AddIdentityCookies();
+        services.ConfigureApplicationCookie(cookie =>
+        {
+            cookie.Cookie.Name = "grate";
+            cookie.Cookie.SameSite = SameSiteMode.Strict;
+            cookie.ExpireTimeSpan = TimeSpan.FromHours(12);
+            cookie.Events.OnRedirectToLogin = context => Status(context.Response, StatusCodes.Status401Unauthorized);
+            cookie.Events.OnRedirectToAccessDenied = context => Status(context.Response, StatusCodes.Status403Forbidden);
+        });
+        services.AddDataProtection().SetApplicationName("grate");
+        services.AddSingleton<KeyStore>();
+        services.AddSingleton<IConfigureOptions<KeyManagementOptions>>(s =>
+            new ConfigureOptions<KeyManagementOptions>(keys => keys.XmlRepository = s.GetRequiredService<KeyStore>()));
+
+        services.AddAuthorizationBuilder()
+            .AddPolicy(Policies.SignedIn, policy => policy.RequireAuthenticatedUser())
+            .AddPolicy(Policies.Field, policy => policy.RequireRole("technician", "owner"))
+            .SetFallbackPolicy(new AuthorizationPolicyBuilder().RequireAssertion(_ => false).Build());
+
+        var signInsPerMinute = builder.Configuration.GetValue("Limits:SignInsPerMinute", 30);
+        var calculationsPerSecond = builder.Configuration.GetValue("Limits:CalculationsPerSecond", 600);
+        services.AddRateLimiter(limits =>
+        {
+            limits.RejectionStatusCode = StatusCodes.Status429TooManyRequests;
+            limits.AddPolicy(Policies.SignInRate, context => RateLimitPartition.GetFixedWindowLimiter(
+                context.Connection.RemoteIpAddress?.ToString() ?? "", _ => new FixedWindowRateLimiterOptions
+                {
+                    PermitLimit = signInsPerMinute,
+                    Window = TimeSpan.FromMinutes(1),
+                }));
+            limits.AddPolicy(Policies.CalculationRate, context => RateLimitPartition.GetTokenBucketLimiter(
+                context.User.FindFirstValue(ClaimTypes.NameIdentifier) ?? "", _ => new TokenBucketRateLimiterOptions
+                {
+                    TokenLimit = calculationsPerSecond,
+                    TokensPerPeriod = calculationsPerSecond / 10,
+                    ReplenishmentPeriod = TimeSpan.FromMilliseconds(100),
+                    QueueLimit = calculationsPerSecond,
+                }));
+        });
+    }
+
+    /// <summary>A strict content policy and its companions on every answer.</summary>
+    public static void UseSecurityHeaders(this WebApplication app) => app.Use((context, next) =>
+    {
+        var headers = context.Response.Headers;
+        headers.ContentSecurityPolicy = "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self'; "
+            + "connect-src 'self'; manifest-src 'self'; base-uri 'self'; form-action 'self'; frame-ancestors 'none'";
+        headers.XContentTypeOptions = "nosniff";
+        headers["Referrer-Policy"] = "same-origin";
+        headers["Permissions-Policy"] = "camera=(self), microphone=(), geolocation=(self)";
+        headers["Cross-Origin-Opener-Policy"] = "same-origin";
+        return next(context);
+    });
+
+    /// <summary>
+    /// A browser's write must come from this origin; the strict same-site cookie already keeps it out elsewhere.
+    /// Programs send neither header and need only the cookie.
+    /// </summary>
+    public static void UseSameOriginWrites(this WebApplication app) => app.Use((context, next) =>
+    {
+        var request = context.Request;
+        if (HttpMethods.IsGet(request.Method) || HttpMethods.IsHead(request.Method))
+            return next(context);
+        var site = request.Headers["Sec-Fetch-Site"].ToString();
+        var origin = request.Headers.Origin.ToString();
+        var foreign = site is not ("" or "same-origin" or "none")
+            || (origin.Length > 0 && !(Uri.TryCreate(origin, UriKind.Absolute, out var from) && from.Authority == request.Host.Value));
+        return foreign
+            ? TypedResults.Problem(statusCode: 403, title: "This write comes from another site.").ExecuteAsync(context)
+            : next(context);
+    });
+
+    /// <summary>The signed-in person's id.</summary>
+    public static Guid PersonId(this ClaimsPrincipal user) => Guid.Parse(user.FindFirstValue(ClaimTypes.NameIdentifier)!);
+
+    private static Task Status(HttpResponse response, int status)
+    {
+        response.StatusCode = status;
+        return Task.CompletedTask;
+    }
+}

@@ -1,0 +1,58 @@
+using System.Text.Json;
+using Grate.Core;
+using Microsoft.AspNetCore.Diagnostics;
+using Microsoft.AspNetCore.Mvc;
+using Npgsql;
+
+namespace Grate.Server;
+
+/// <summary>Turns exceptions into problem details that a technician understands.</summary>
+public sealed class Faults(IProblemDetailsService problems, ILogger<Faults> log) : IExceptionHandler
+{
+    /// <inheritdoc/>
+    public async ValueTask<bool> TryHandleAsync(HttpContext httpContext, Exception exception, CancellationToken cancellationToken)
+    {
+        var problem = exception switch
+        {
+            BadHttpRequestException { StatusCode: StatusCodes.Status413PayloadTooLarge } =>
+                Problem(413, "That is too much at once: at most 256 KB can be sent."),
+            BadHttpRequestException { InnerException: JsonException json } => Unreadable(json),
+            BadHttpRequestException bad => Problem(400, bad.Message),
+            NpgsqlException { SqlState: "23P01" } => Problem(409, "The technician has another visit at that time."),
+            NpgsqlException { SqlState: Store.Database.SignedVisitState } => Problem(409, "This visit is signed and is never changed."),
+            NpgsqlException or TimeoutException => Problem(503, "The database does not answer; nothing was saved. It is tried again by itself."),
+            _ => Problem(500, "Something went wrong in Grate; nothing was saved."),
+        };
+        if (problem.Status >= 500)
+            log.LogError(exception, "{Method} {Path} failed", httpContext.Request.Method, httpContext.Request.Path);
+        httpContext.Response.StatusCode = problem.Status!.Value;
+        return await problems.TryWriteAsync(new ProblemDetailsContext { HttpContext = httpContext, ProblemDetails = problem });
+    }
+
+    /// <summary>400 with sentences by field.</summary>
+    public static IResult Refused(EntryErrors errors) =>
+        TypedResults.ValidationProblem(errors.ByField, title: "Some entries cannot be used.");
+
+    /// <summary>400 with one sentence for one field.</summary>
+    public static IResult Refused(string field, string sentence)
+    {
+        var errors = new EntryErrors();
+        errors.Add(field, sentence);
+        return Refused(errors);
+    }
+
+    /// <summary>404 in the trade's words.</summary>
+    public static IResult Missing(string what) => TypedResults.Problem(statusCode: 404, title: $"There is no such {what}.");
+
+    private static ProblemDetails Problem(int status, string title) => new() { Status = status, Title = title };
+
+    private static HttpValidationProblemDetails Unreadable(JsonException json)
+    {
+        var field = json.Path is null or "$" ? "body" : json.Path.TrimStart('$', '.');
+        return new HttpValidationProblemDetails(new Dictionary<string, string[]>
+        {
+            [field] = [$"{field} cannot be read: a value of another kind is expected here, as valid JSON (numbers without quotes, no NaN)."],
+        })
+        { Status = 400, Title = "The request cannot be read." };
+    }
+}

@@ -1,0 +1,36 @@
+using System.Security.Claims;
+using Grate.Core;
+using Grate.Server.Access;
+using Grate.Store;
+
+namespace Grate.Server.Features.Service;
+
+/// <summary>What clears a stop.</summary>
+/// <param name="What">What was done, up to 2 000 characters.</param>
+/// <param name="Retest">The re-test that passed, up to 2 000 characters.</param>
+/// <param name="RetestPassed">Whether it passed; a stop is not cleared otherwise.</param>
+public sealed record StopClearing(string What, string Retest, bool RetestPassed);
+
+/// <summary>Clearing stops.</summary>
+public static class StopEndpoints
+{
+    /// <summary>Maps the stop endpoints.</summary>
+    public static void MapStops(this WebApplication app) =>
+        app.MapPost("/api/stops/{id:guid}/clear", ClearAsync).RequireAuthorization(Policies.Field)
+            .Produces(204).ProducesValidationProblem().ProducesProblem(404);
+
+    private static async Task<IResult> ClearAsync(Guid id, StopClearing clearing, ClaimsPrincipal user, StopStore stops, TimeProvider clock)
+    {
+        var errors = new EntryErrors();
+        if (clearing.What.Trim().Length is 0 or > 2000)
+            errors.Add("what", "Say what was done, in up to 2 000 characters.");
+        if (clearing.Retest.Trim().Length is 0 or > 2000)
+            errors.Add("retest", "Say which re-test was made, in up to 2 000 characters.");
+        if (!clearing.RetestPassed)
+            errors.Add("retestPassed", "A stop is cleared only by a re-test that passed.");
+        if (errors.Any)
+            return Faults.Refused(errors);
+        return await stops.ClearAsync(id, user.PersonId(), clock.GetUtcNow().UtcDateTime, clearing.What.Trim(), clearing.Retest.Trim())
+            ? TypedResults.NoContent() : Faults.Missing("open stop");
+    }
+}

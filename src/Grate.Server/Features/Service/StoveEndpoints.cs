@@ -1,0 +1,69 @@
+using Grate.Core.Service;
+using Grate.Server.Access;
+using Grate.Store;
+using Microsoft.AspNetCore.Mvc;
+
+namespace Grate.Server.Features.Service;
+
+/// <summary>A page of a search.</summary>
+/// <param name="Stoves">Rows.</param>
+/// <param name="More">Whether more follow.</param>
+public sealed record StovesAnswer(IReadOnlyList<StoveLine> Stoves, bool More);
+
+/// <summary>A stop with its sentence.</summary>
+/// <param name="Stop">As stored.</param>
+/// <param name="Sentence">What is said on every page.</param>
+public sealed record StopNotice(StopRow Stop, string Sentence)
+{
+    /// <summary>Stops with their sentences.</summary>
+    public static IReadOnlyList<StopNotice> Of(IEnumerable<StopRow> stops) =>
+        [.. stops.Select(s => new StopNotice(s, SafetyStops.Find(s.Code)?.Sentence ?? "Unsafe: no fire until cleared."))];
+}
+
+/// <summary>A stove's page.</summary>
+/// <param name="Stove">Facts.</param>
+/// <param name="Features">Parts and ways it has.</param>
+/// <param name="Flue">Its flue now.</param>
+/// <param name="Visits">Visits, newest first.</param>
+/// <param name="Readings">Draft history, oldest first.</param>
+/// <param name="Findings">The latest word on every part.</param>
+/// <param name="Stops">Stops, the open ones first.</param>
+/// <param name="NextInspection">When it is due.</param>
+public sealed record StoveAnswer(
+    Stove Stove, IReadOnlyList<string> Features, FlueVersion Flue, IReadOnlyList<VisitRow> Visits, IReadOnlyList<PastReading> Readings,
+    IReadOnlyList<FindingRow> Findings, IReadOnlyList<StopNotice> Stops, DateOnly? NextInspection);
+
+/// <summary>Stoves: search and page.</summary>
+public static class StoveEndpoints
+{
+    private const int LongestSearch = 100;
+
+    /// <summary>Maps the stove endpoints.</summary>
+    public static void MapStoves(this WebApplication app)
+    {
+        app.MapGet("/api/stoves", SearchAsync).RequireAuthorization(Policies.SignedIn).Produces<StovesAnswer>().ProducesValidationProblem();
+        app.MapGet("/api/stoves/{id:guid}", StoveAsync).RequireAuthorization(Policies.SignedIn).Produces<StoveAnswer>().ProducesProblem(404);
+    }
+
+    private static async Task<IResult> SearchAsync([FromQuery] string? q, [FromQuery] int? offset, StoveStore stoves)
+    {
+        if (q?.Length > LongestSearch)
+            return Faults.Refused("q", $"A search has at most {LongestSearch} characters.");
+        if (offset is < 0 or > 100_000)
+            return Faults.Refused("offset", "Offset must lie between 0 and 100 000.");
+        var words = (q ?? "").ToLowerInvariant().Split(' ', StringSplitOptions.RemoveEmptyEntries);
+        var found = await stoves.SearchAsync(words, offset ?? 0);
+        return TypedResults.Ok(new StovesAnswer(found, found.Count == StoveStore.PageSize));
+    }
+
+    private static async Task<IResult> StoveAsync(Guid id, StoveStore stoves, VisitStore visits, StopStore stops)
+    {
+        if (await stoves.FindAsync(id) is not { } stove || await stoves.NewestFlueAsync(id) is not { } flue)
+            return Faults.Missing("stove");
+        var history = await visits.OfStoveAsync(id);
+        return TypedResults.Ok(new StoveAnswer(
+            stove, StoveKind.Find(stove.Kind)!.FeaturesOf(stove.Combustor), flue, history, await stoves.ReadingsAsync(id),
+            await visits.LatestFindingsAsync(id), StopNotice.Of(await stops.OfStoveAsync(id)),
+            history.FirstOrDefault(v => v.NextInspection is not null)?.NextInspection));
+    }
+}

@@ -1,0 +1,95 @@
+using Grate.Core;
+using Grate.Core.Flue;
+
+namespace Grate.Store.Demo;
+
+/// <summary>A finding of a demo visit.</summary>
+internal sealed record DemoFinding(string Part, string Condition, string Note, string? StopCode = null);
+
+/// <summary>Readings and findings of the past: produced by the core, with noise and the stove's hidden fault.</summary>
+internal sealed class DemoHistory(DemoStove stove, DemoHouse house, Random random)
+{
+    // What is true of this one flue and of nobody's table.
+    private readonly double _heatScale = 1 + 0.15 * Normal(random);
+    private readonly double _housePa = house.Era == "low-energy" ? -2.5 : -1 + 0.7 * Normal(random);
+
+    /// <summary>Readings at a visit; in the faulty year the fault is in them.</summary>
+    public IEnumerable<(HotReading Reading, DraftAnswer Answer)> Readings(DateOnly day, bool faulty)
+    {
+        var place = new HotPlace(stove.Flue, house.AltitudeM, house.MonthlyC, stove.MinPa, stove.MaxPa);
+        var outdoorC = Math.Round(house.MonthlyC[day.Month - 1] + 3 * Normal(random));
+        string[] levels = random.Next(4) == 0 ? ["low", "normal", "high"] : ["normal"];
+        foreach (var level in levels)
+        {
+            var gasC = Math.Round(FlueLimits.CollarGas(Word.Find<FiringLevel>(level)!.Value).Value * (1 + 0.08 * Normal(random)));
+            var measured = random.Next(2) == 0;
+            var reading = new HotReading(level, null, gasC, "probe", outdoorC, 20 + random.Next(4),
+                measured ? Math.Round(_housePa, 1) : null, measured ? true : null);
+            var draftPa = Math.Round(TruePa(place, reading, day, faulty) + 0.5 * Normal(random), 1);
+            var entered = reading with { DraftPa = draftPa };
+            yield return (entered, Answer(place, entered, day));
+        }
+    }
+
+    /// <summary>Findings at a visit, some years before today.</summary>
+    public IEnumerable<DemoFinding> Findings(int yearsAgo, bool faulty)
+    {
+        if (stove.Kind != "masonry-heater")
+        {
+            yield return yearsAgo switch
+            {
+                3 => new("door-rope", "wearing", "flattened at the latch"),
+                2 => new("door-rope", "spent", "renewed, 12 mm"),
+                _ => new("door-rope", "sound", ""),
+            };
+        }
+        yield return random.Next(4) == 0
+            ? new DemoFinding("connector", "wearing", "light rust at the lower joint")
+            : new DemoFinding("connector", "sound", "");
+        var flakes = 0.4 + 2 * random.NextDouble();
+        yield return new("flue", flakes > 1.6 ? "wearing" : "sound", $"{flakes:0.0} mm {(flakes > 1.6 ? "flakes" : "soot")}, swept");
+        yield return faulty ? Fault() : new("cap", "sound", "");
+    }
+
+    private DemoFinding Fault() => stove.Fault switch
+    {
+        DemoFault.CapClogged => new("cap", "spent", "screen nearly closed by flakes; cleaned, renew"),
+        DemoFault.LeakingJoint => new("clean-out", "spent", "clean-out lid warped, draws room air; lid ordered"),
+        DemoFault.TightHouse => new("intake", "wearing", "draft recovered with the window open: hood pulls the house down"),
+        DemoFault.Glaze => new("cap", "unsafe", "shiny glaze below the cap for about a metre", "chimney-fire"),
+        _ => new("baffle", "unsafe", "board burnt through at the back", "baffle"),
+    };
+
+    private double TruePa(HotPlace place, HotReading reading, DateOnly day, bool faulty)
+    {
+        var errors = new EntryErrors();
+        var read = DraftCase.Read(Question(place, reading), errors, new Assumptions())
+            ?? throw new InvalidOperationException($"Demo flue of {house.Customer} on {day}: {string.Join(" ", errors.ByField.SelectMany(e => e.Value))}");
+        var (flue, fire, air) = (read.Flue, read.Fire, read.Air);
+        var draft = DraftModel.Expect(flue, fire, air, _heatScale).March.DraftPa + _housePa;
+        if (!faulty)
+            return draft;
+        return stove.Fault switch
+        {
+            DemoFault.CapClogged => draft * 0.45,
+            DemoFault.LeakingJoint => FlueMarch.Run(flue, CollarGas.Of(fire).DrawingIn(0.012, fire, air.IndoorC), air, _heatScale).DraftPa + _housePa,
+            DemoFault.TightHouse => draft - 9,
+            _ => draft,
+        };
+    }
+
+    private static DraftEntry Question(HotPlace place, HotReading reading) => new(
+        new SurroundingsEntry(reading.OutdoorC, reading.RoomC, place.AltitudeM, null, null, null, null), place.Flue,
+        new FireEntry(reading.GasC, reading.Level, null, null, null, null, null, null), null, null, null, false);
+
+    private static DraftAnswer Answer(HotPlace place, HotReading reading, DateOnly day)
+    {
+        var errors = new EntryErrors();
+        return place.Answer(reading, day.Month, errors, UnitSystem.Metric)
+            ?? throw new InvalidOperationException(string.Join(" ", errors.ByField.SelectMany(e => e.Value)));
+    }
+
+    // Box and Muller.
+    private static double Normal(Random random) =>
+        Math.Sqrt(-2 * Math.Log(1 - random.NextDouble())) * Math.Cos(2 * Math.PI * random.NextDouble());
+}

@@ -1,0 +1,65 @@
+using Dapper;
+using Npgsql;
+
+namespace Grate.Store.Demo;
+
+/// <summary>Keeps the demo's round dated today.</summary>
+public sealed class DemoRound(NpgsqlDataSource database)
+{
+    private static readonly (TimeOnly Start, int Minutes, string Purpose, string Complaint)[] _stops =
+    [
+        (new(8, 0), 90, "yearly service", ""),
+        (new(10, 0), 75, "smokes on reloading", "Smoke in the room on opening, worse since October."),
+        (new(13, 0), 90, "yearly service and sweep", ""),
+        (new(15, 0), 90, "will not turn down", "Burns on with the air shut."),
+    ];
+
+    /// <summary>
+    /// Moves open visits of earlier days to today at the same hour; where none are open, plans a new round from
+    /// the stoves whose last visit lies longest back.
+    /// </summary>
+    /// <param name="today">The day at the firm's place.</param>
+    public async Task KeepTodayAsync(DateOnly today)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        await using var transaction = await connection.BeginTransactionAsync();
+        var zone = DemoValley.TimeZone;
+        await connection.ExecuteAsync("""
+            update visits set
+                planned_start = (@today + (planned_start at time zone @zone)::time) at time zone @zone,
+                planned_end = (@today + (planned_end at time zone @zone)::time) at time zone @zone
+            where state = 'open' and (planned_start at time zone @zone)::date < @today
+            """, new { today, zone });
+        if (!await connection.QuerySingleAsync<bool>(
+            "select exists (select 1 from visits where (planned_start at time zone @zone)::date = @today)", new { today, zone }))
+        {
+            await PlanAsync(connection, today, zone);
+        }
+        await transaction.CommitAsync();
+    }
+
+    private static async Task PlanAsync(NpgsqlConnection connection, DateOnly today, string zone)
+    {
+        var technicians = (await connection.QueryAsync<Guid>("select id from people where role = 'technician' order by email desc")).ToList();
+        // Stoves due first; stove 1 of the valley, whose flue was clogged two years ago, is always the first stop.
+        var stoves = (await connection.QueryAsync<(Guid Stove, Guid Flue)>("""
+            select a.id, f.id from appliances a
+            join lateral (select id from flue_versions f where f.appliance_id = a.id order by number desc limit 1) f on true
+            order by (select max(planned_start) from visits v where v.appliance_id = a.id), a.id
+            limit @count
+            """, new { count = technicians.Count * _stops.Length })).ToList();
+        for (var i = 0; i < stoves.Count; i++)
+        {
+            var stop = _stops[i / technicians.Count];
+            await connection.ExecuteAsync("""
+                insert into visits (id, appliance_id, flue_version_id, technician_id, planned_start, planned_end, purpose, complaint)
+                values (@id, @Stove, @Flue, @technician, (@today + @start::time) at time zone @zone,
+                        (@today + @start::time) at time zone @zone + make_interval(mins => @Minutes), @Purpose, @Complaint)
+                """, new
+            {
+                id = Guid.CreateVersion7(), stoves[i].Stove, stoves[i].Flue, technician = technicians[i % technicians.Count],
+                today, start = stop.Start.ToString("HH:mm"), zone, stop.Minutes, stop.Purpose, stop.Complaint,
+            });
+        }
+    }
+}

@@ -1,0 +1,91 @@
+using Grate.Core.Flue;
+
+namespace Grate.Store.Demo;
+
+/// <summary>Someone of the demo firm; only the three with an address of their own can sign in.</summary>
+internal sealed record DemoPerson(string Name, string Role, string Email, bool SignsIn);
+
+/// <summary>A household with its house.</summary>
+internal sealed record DemoHouse(
+    string Customer, string Phone, string Street, string Place, double Latitude, double Longitude, double AltitudeM,
+    string[] Storeys, double WidthM, double PitchDeg, string Era, double[] MonthlyC)
+{
+    public const double StoreyM = 2.6;
+
+    public double EavesM => Storeys.Length * StoreyM;
+
+    public double RoofAtM(double x) =>
+        EavesM + Math.Max(0, WidthM / 2 - Math.Abs(x - WidthM / 2)) * Math.Tan(PitchDeg * Math.PI / 180);
+}
+
+/// <summary>A stove with its flue, and what is hidden in it.</summary>
+internal sealed record DemoStove(
+    string Kind, bool Combustor, string Model, int Year, double Kw, double? MinPa, double? MaxPa,
+    double CollarM, double StoveXM, FlueEntry Flue, DemoFault Fault);
+
+/// <summary>What is wrong with a demo stove from a year on, until it is found.</summary>
+internal enum DemoFault
+{
+    None,
+    CapClogged,
+    LeakingJoint,
+    TightHouse,
+    Glaze,
+    BaffleGone,
+}
+
+/// <summary>The invented valley: names, places, houses. Nothing here is real.</summary>
+internal static class DemoValley
+{
+    public const string Firm = "Tarnwick Stove Service";
+    public const string Place = "Tarnwick";
+    public const string TimeZone = "Europe/Vienna";
+    public const string Password = "draught-and-ember";
+
+    public static readonly DemoPerson[] People =
+    [
+        new("Ida Varnholt", "technician", "technician@demo.example", true),
+        new("Jorun Pellow", "technician", "jorun@demo.example", false),
+        new("Marit Oakensen", "technician", "marit@demo.example", false),
+        new("Sela Thornby", "office", "office@demo.example", true),
+        new("Tobin Ashcombe", "owner", "owner@demo.example", true),
+    ];
+
+    private static readonly string[] _names =
+    [
+        "Anwick", "Birchall", "Cobham-Lee", "Dunmoor", "Eskby", "Farrowin", "Gellard", "Hask", "Ivelet", "Jessop-Rey",
+        "Kettlin", "Lowmoor", "Mardle", "Nethering", "Orrin", "Pasker", "Quillan", "Rushby", "Selwyth", "Tarrant-Ings",
+        "Ulverin", "Vesper", "Wendlow", "Yarrowin", "Zellick", "Brackenby", "Croftin", "Dellmore", "Eldwick", "Fennimor",
+        "Garthwin", "Hollinby",
+    ];
+
+    private static readonly string[] _streets =
+        ["Weir Bank", "Mill Steps", "Kiln Lane", "Upper Green", "Chapel Rise", "Tannery Row", "Sheepwash", "Long Meadow"];
+
+    private static readonly (string Name, double Lat, double Lon, double Altitude)[] _places =
+    [
+        ("Tarnwick", 47.10, 10.20, 610), ("Sallowby", 47.13, 10.24, 655), ("Oxlow", 47.08, 10.15, 590),
+        ("High Fernby", 47.16, 10.29, 940), ("Millhollow", 47.05, 10.11, 560),
+    ];
+
+    private static readonly string[][] _storeys =
+        [["living room"], ["living room", "bedroom"], ["living room", "bedroom"], ["kitchen", "bedroom", "upper room"]];
+
+    private static readonly string[] _eras = ["before-1980", "to-2005", "later", "before-1980", "low-energy"];
+
+    private static readonly double[] _valleyC = [-2, 0, 4, 8, 13, 16, 18, 17, 14, 9, 3, -1];
+
+    public static DemoHouse House(int index, Random random)
+    {
+        var place = _places[index % _places.Length];
+        var storeys = _storeys[index % _storeys.Length];
+        return new DemoHouse(
+            $"{_names[index]} household", $"0555 01{index:00} {random.Next(10, 99)}",
+            $"{1 + random.Next(48)} {_streets[index % _streets.Length]}", place.Name,
+            place.Lat + random.NextDouble() * 0.02, place.Lon + random.NextDouble() * 0.02,
+            Math.Round(place.Altitude + random.NextDouble() * 60),
+            storeys, 8 + index % 3, 35 + 5 * (index % 3),
+            _eras[index % _eras.Length],
+            [.. _valleyC.Select(c => Math.Round(c - (place.Altitude - 600) * 0.006, 1))]);
+    }
+}

@@ -1,0 +1,194 @@
+using Dapper;
+using Microsoft.AspNetCore.Identity;
+using Npgsql;
+
+namespace Grate.Store;
+
+/// <summary>Someone of the firm who can sign in.</summary>
+public sealed class Person
+{
+    /// <summary>UUIDv7.</summary>
+    public Guid Id { get; set; } = Guid.CreateVersion7();
+
+    /// <summary>Sign-in address.</summary>
+    public string Email { get; set; } = "";
+
+    /// <summary>The address as compared.</summary>
+    public string NormalizedEmail { get; set; } = "";
+
+    /// <summary>Name as shown and signed.</summary>
+    public string Name { get; set; } = "";
+
+    /// <summary>technician, office or owner.</summary>
+    public string Role { get; set; } = "";
+
+    /// <summary>Hash by ASP.NET Core Identity; null for someone without sign-in.</summary>
+    public string? PasswordHash { get; set; }
+
+    /// <summary>Changes when the password does; ends older sessions.</summary>
+    public string SecurityStamp { get; set; } = Guid.NewGuid().ToString("N");
+
+    /// <summary>Failed sign-ins in a row.</summary>
+    public int AccessFailedCount { get; set; }
+
+    /// <summary>Locked out until then.</summary>
+    public DateTimeOffset? LockoutEnd { get; set; }
+}
+
+/// <summary>The people of the firm, as ASP.NET Core Identity's managers ask for them.</summary>
+public sealed class PersonStore(NpgsqlDataSource database) :
+    IUserPasswordStore<Person>, IUserLockoutStore<Person>, IUserSecurityStampStore<Person>, IUserEmailStore<Person>, IUserRoleStore<Person>
+{
+    private const string Columns = """
+        select id, email, normalized_email, name, role, password_hash, security_stamp, access_failed_count, lockout_end
+        from people
+        """;
+
+    /// <inheritdoc/>
+    public async Task<IdentityResult> CreateAsync(Person user, CancellationToken cancellationToken)
+    {
+        await using var connection = await database.OpenConnectionAsync(cancellationToken);
+        await connection.ExecuteAsync("""
+            insert into people (id, email, normalized_email, name, role, password_hash, security_stamp)
+            values (@Id, @Email, @NormalizedEmail, @Name, @Role, @PasswordHash, @SecurityStamp)
+            """, user);
+        return IdentityResult.Success;
+    }
+
+    /// <inheritdoc/>
+    public async Task<IdentityResult> UpdateAsync(Person user, CancellationToken cancellationToken)
+    {
+        await using var connection = await database.OpenConnectionAsync(cancellationToken);
+        await connection.ExecuteAsync("""
+            update people set email = @Email, normalized_email = @NormalizedEmail, name = @Name, role = @Role,
+                password_hash = @PasswordHash, security_stamp = @SecurityStamp,
+                access_failed_count = @AccessFailedCount, lockout_end = @LockoutEnd
+            where id = @Id
+            """, user);
+        return IdentityResult.Success;
+    }
+
+    /// <summary>People stay: their names stand under signed visits.</summary>
+    public Task<IdentityResult> DeleteAsync(Person user, CancellationToken cancellationToken) =>
+        Task.FromResult(IdentityResult.Failed(new IdentityError { Description = "People are not deleted: their names stand under signed visits." }));
+
+    /// <inheritdoc/>
+    public async Task<Person?> FindByIdAsync(string userId, CancellationToken cancellationToken) =>
+        Guid.TryParse(userId, out var id) ? await OneAsync("id = @id", new { id }, cancellationToken) : null;
+
+    /// <inheritdoc/>
+    public Task<Person?> FindByNameAsync(string normalizedUserName, CancellationToken cancellationToken) =>
+        FindByEmailAsync(normalizedUserName, cancellationToken);
+
+    /// <inheritdoc/>
+    public Task<Person?> FindByEmailAsync(string normalizedEmail, CancellationToken cancellationToken) =>
+        OneAsync("normalized_email = @normalizedEmail", new { normalizedEmail }, cancellationToken);
+
+    /// <inheritdoc/>
+    public async Task<IList<Person>> GetUsersInRoleAsync(string roleName, CancellationToken cancellationToken)
+    {
+        await using var connection = await database.OpenConnectionAsync(cancellationToken);
+        return [.. await connection.QueryAsync<Person>($"{Columns} where role = lower(@roleName) order by name", new { roleName })];
+    }
+
+    /// <inheritdoc/>
+    public Task<string> GetUserIdAsync(Person user, CancellationToken cancellationToken) => Task.FromResult(user.Id.ToString());
+
+    /// <inheritdoc/>
+    public Task<string?> GetUserNameAsync(Person user, CancellationToken cancellationToken) => Task.FromResult<string?>(user.Email);
+
+    /// <inheritdoc/>
+    public Task SetUserNameAsync(Person user, string? userName, CancellationToken cancellationToken) => Done(() => user.Email = userName ?? "");
+
+    /// <inheritdoc/>
+    public Task<string?> GetNormalizedUserNameAsync(Person user, CancellationToken cancellationToken) => Task.FromResult<string?>(user.NormalizedEmail);
+
+    /// <inheritdoc/>
+    public Task SetNormalizedUserNameAsync(Person user, string? normalizedName, CancellationToken cancellationToken) =>
+        Done(() => user.NormalizedEmail = normalizedName ?? "");
+
+    /// <inheritdoc/>
+    public Task SetPasswordHashAsync(Person user, string? passwordHash, CancellationToken cancellationToken) => Done(() => user.PasswordHash = passwordHash);
+
+    /// <inheritdoc/>
+    public Task<string?> GetPasswordHashAsync(Person user, CancellationToken cancellationToken) => Task.FromResult(user.PasswordHash);
+
+    /// <inheritdoc/>
+    public Task<bool> HasPasswordAsync(Person user, CancellationToken cancellationToken) => Task.FromResult(user.PasswordHash is not null);
+
+    /// <inheritdoc/>
+    public Task<DateTimeOffset?> GetLockoutEndDateAsync(Person user, CancellationToken cancellationToken) => Task.FromResult(user.LockoutEnd);
+
+    /// <inheritdoc/>
+    public Task SetLockoutEndDateAsync(Person user, DateTimeOffset? lockoutEnd, CancellationToken cancellationToken) => Done(() => user.LockoutEnd = lockoutEnd);
+
+    /// <inheritdoc/>
+    public Task<int> IncrementAccessFailedCountAsync(Person user, CancellationToken cancellationToken) => Task.FromResult(++user.AccessFailedCount);
+
+    /// <inheritdoc/>
+    public Task ResetAccessFailedCountAsync(Person user, CancellationToken cancellationToken) => Done(() => user.AccessFailedCount = 0);
+
+    /// <inheritdoc/>
+    public Task<int> GetAccessFailedCountAsync(Person user, CancellationToken cancellationToken) => Task.FromResult(user.AccessFailedCount);
+
+    /// <summary>Everybody can be locked out.</summary>
+    public Task<bool> GetLockoutEnabledAsync(Person user, CancellationToken cancellationToken) => Task.FromResult(true);
+
+    /// <summary>Everybody can be locked out: there is nothing to set.</summary>
+    public Task SetLockoutEnabledAsync(Person user, bool enabled, CancellationToken cancellationToken) => Task.CompletedTask;
+
+    /// <inheritdoc/>
+    public Task SetSecurityStampAsync(Person user, string stamp, CancellationToken cancellationToken) => Done(() => user.SecurityStamp = stamp);
+
+    /// <inheritdoc/>
+    public Task<string?> GetSecurityStampAsync(Person user, CancellationToken cancellationToken) => Task.FromResult<string?>(user.SecurityStamp);
+
+    /// <inheritdoc/>
+    public Task SetEmailAsync(Person user, string? email, CancellationToken cancellationToken) => Done(() => user.Email = email ?? "");
+
+    /// <inheritdoc/>
+    public Task<string?> GetEmailAsync(Person user, CancellationToken cancellationToken) => Task.FromResult<string?>(user.Email);
+
+    /// <summary>The owner gives the address: it needs no confirmation.</summary>
+    public Task<bool> GetEmailConfirmedAsync(Person user, CancellationToken cancellationToken) => Task.FromResult(true);
+
+    /// <summary>The owner gives the address: there is nothing to set.</summary>
+    public Task SetEmailConfirmedAsync(Person user, bool confirmed, CancellationToken cancellationToken) => Task.CompletedTask;
+
+    /// <inheritdoc/>
+    public Task<string?> GetNormalizedEmailAsync(Person user, CancellationToken cancellationToken) => Task.FromResult<string?>(user.NormalizedEmail);
+
+    /// <inheritdoc/>
+    public Task SetNormalizedEmailAsync(Person user, string? normalizedEmail, CancellationToken cancellationToken) =>
+        Done(() => user.NormalizedEmail = normalizedEmail ?? "");
+
+    /// <summary>One role a person.</summary>
+    public Task AddToRoleAsync(Person user, string roleName, CancellationToken cancellationToken) => Done(() => user.Role = roleName);
+
+    /// <summary>One role a person: it is replaced, not removed.</summary>
+    public Task RemoveFromRoleAsync(Person user, string roleName, CancellationToken cancellationToken) => Task.CompletedTask;
+
+    /// <inheritdoc/>
+    public Task<IList<string>> GetRolesAsync(Person user, CancellationToken cancellationToken) => Task.FromResult<IList<string>>([user.Role]);
+
+    /// <inheritdoc/>
+    public Task<bool> IsInRoleAsync(Person user, string roleName, CancellationToken cancellationToken) =>
+        Task.FromResult(string.Equals(user.Role, roleName, StringComparison.OrdinalIgnoreCase));
+
+    /// <summary>Nothing is held.</summary>
+    public void Dispose()
+    {
+    }
+
+    private async Task<Person?> OneAsync(string where, object parameters, CancellationToken cancellationToken)
+    {
+        await using var connection = await database.OpenConnectionAsync(cancellationToken);
+        return await connection.QuerySingleOrDefaultAsync<Person>($"{Columns} where {where}", parameters);
+    }
+
+    private static Task Done(Action change)
+    {
+        change();
+        return Task.CompletedTask;
+    }
+}

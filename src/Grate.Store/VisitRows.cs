@@ -1,0 +1,53 @@
+namespace Grate.Store;
+
+/// <summary>A stop of a round.</summary>
+public sealed record RoundStop(
+    Guid VisitId, Guid ApplianceId, Guid FlueVersionId, Guid TechnicianId, string Technician, DateTime PlannedStart, DateTime PlannedEnd,
+    string Purpose, string Complaint, string State, string Customer, string Street, string Place,
+    string Kind, bool Combustor, string Model, int Year, int StepsDone, int Stops);
+
+/// <summary>A visit's own row.</summary>
+public sealed record VisitRow(
+    Guid Id, Guid ApplianceId, Guid FlueVersionId, Guid TechnicianId, string Technician, DateTime PlannedStart, DateTime PlannedEnd,
+    string Purpose, string Complaint, string State, DateTime? SignedAt, string? SignedBy, DateOnly? NextInspection);
+
+/// <summary>A step as saved.</summary>
+public sealed record StepRow(
+    string Step, string Status, string Reason, string Note, string? Entries, int Version, Guid SaveId, DateTime SavedAt, string SavedBy);
+
+/// <summary>A finding as saved.</summary>
+public sealed record FindingRow(
+    Guid Id, Guid VisitId, string Part, string Condition, string Note, DateOnly? LookAgain, string? StopCode,
+    int Version, Guid SaveId, DateTime SavedAt, string SavedBy);
+
+/// <summary>A reading as saved: what was entered, and what was concluded from it then.</summary>
+public sealed record ReadingRow(
+    string Level, double DraftPa, string Entered, string Computed, double ExpectedPa, double LowPa, double HighPa,
+    string Verdict, string RulesVersion);
+
+/// <summary>A correction or addition to a signed visit.</summary>
+public sealed record AdditionRow(Guid Id, DateTime WrittenAt, string WrittenBy, string Text);
+
+/// <summary>A stop on a stove.</summary>
+public sealed record StopRow(
+    Guid Id, Guid ApplianceId, Guid VisitId, string Code, DateTime SetAt, string SetBy,
+    DateTime? ClearedAt, string? ClearedBy, string? ClearedWhat, string? ClearedRetest);
+
+/// <summary>What became of a save.</summary>
+public enum SaveState
+{
+    /// <summary>Saved, or the same save had been saved before.</summary>
+    Saved,
+
+    /// <summary>Someone saved another version in between; nothing was changed.</summary>
+    Stale,
+
+    /// <summary>The visit is signed; nothing was changed.</summary>
+    Signed,
+}
+
+/// <summary>What became of a save, with the version that is stored now.</summary>
+/// <param name="State">Outcome.</param>
+/// <param name="Stored">The stored version; null if there is none.</param>
+public sealed record SaveOutcome<T>(SaveState State, T? Stored)
+    where T : class;

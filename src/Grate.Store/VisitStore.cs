@@ -1,0 +1,246 @@
+using System.Data;
+using Dapper;
+using Npgsql;
+
+namespace Grate.Store;
+
+/// <summary>Visits: one document with versions. Steps and findings are saved one by one.</summary>
+public sealed class VisitStore(NpgsqlDataSource database)
+{
+    private const string StepColumns = """
+        select s.step, s.status, s.reason, s.note, s.entries::text as entries, s.version, s.save_id, s.saved_at, p.name as saved_by
+        from visit_steps s join people p on p.id = s.saved_by
+        """;
+
+    private const string FindingColumns = """
+        select f.id, f.visit_id, f.part, f.condition, f.note, f.look_again, f.stop_code, f.version, f.save_id, f.saved_at, p.name as saved_by
+        from findings f join people p on p.id = f.saved_by
+        """;
+
+    private const string VisitColumns = """
+        select v.id, v.appliance_id, v.flue_version_id, v.technician_id, t.name as technician, v.planned_start, v.planned_end,
+               v.purpose, v.complaint, v.state, v.signed_at, p.name as signed_by, v.next_inspection
+        from visits v join people t on t.id = v.technician_id left join people p on p.id = v.signed_by
+        """;
+
+    /// <summary>Stops of a day, in order of time; of one technician or of all.</summary>
+    public async Task<IReadOnlyList<RoundStop>> RoundAsync(DateTime from, DateTime to, Guid? technicianId)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return [.. await connection.QueryAsync<RoundStop>("""
+            select v.id as visit_id, a.id as appliance_id, v.flue_version_id, v.technician_id, t.name as technician,
+                   v.planned_start, v.planned_end, v.purpose, v.complaint, v.state, c.name as customer, s.street, s.place,
+                   a.kind, a.combustor, a.model, a.year,
+                   (select count(*)::int from visit_steps x where x.visit_id = v.id and x.status <> 'open') as steps_done,
+                   (select count(*)::int from safety_stops x where x.appliance_id = a.id and x.cleared_at is null) as stops
+            from visits v
+            join people t on t.id = v.technician_id
+            join appliances a on a.id = v.appliance_id
+            join sites s on s.id = a.site_id
+            join customers c on c.id = s.customer_id
+            where v.planned_start >= @from and v.planned_start < @to
+              and (@technicianId::uuid is null or v.technician_id = @technicianId)
+            order by t.name, v.planned_start
+            """, new { from, to, technicianId })];
+    }
+
+    /// <summary>A visit's row, or null.</summary>
+    public async Task<VisitRow?> FindAsync(Guid id)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return await connection.QuerySingleOrDefaultAsync<VisitRow>($"{VisitColumns} where v.id = @id", new { id });
+    }
+
+    /// <summary>Visits of a stove, newest first.</summary>
+    public async Task<IReadOnlyList<VisitRow>> OfStoveAsync(Guid applianceId)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return [.. await connection.QueryAsync<VisitRow>(
+            $"{VisitColumns} where v.appliance_id = @applianceId order by v.planned_start desc", new { applianceId })];
+    }
+
+    /// <summary>The last signed visit of a stove before a visit, or null.</summary>
+    public async Task<VisitRow?> BeforeAsync(VisitRow visit)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return await connection.QuerySingleOrDefaultAsync<VisitRow>($"""
+            {VisitColumns}
+            where v.appliance_id = @ApplianceId and v.state = 'signed' and v.planned_start < @PlannedStart
+            order by v.planned_start desc limit 1
+            """, visit);
+    }
+
+    /// <summary>Steps saved so far.</summary>
+    public async Task<IReadOnlyList<StepRow>> StepsAsync(Guid visitId)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return [.. await connection.QueryAsync<StepRow>($"{StepColumns} where s.visit_id = @visitId", new { visitId })];
+    }
+
+    /// <summary>Findings of a visit, by part.</summary>
+    public async Task<IReadOnlyList<FindingRow>> FindingsAsync(Guid visitId)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return [.. await connection.QueryAsync<FindingRow>($"{FindingColumns} where f.visit_id = @visitId order by f.part", new { visitId })];
+    }
+
+    /// <summary>The latest word on every part of a stove, from signed visits.</summary>
+    public async Task<IReadOnlyList<FindingRow>> LatestFindingsAsync(Guid applianceId)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return [.. await connection.QueryAsync<FindingRow>("""
+            select distinct on (f.part)
+                   f.id, f.visit_id, f.part, f.condition, f.note, f.look_again, f.stop_code, f.version, f.save_id, f.saved_at, p.name as saved_by
+            from findings f join visits v on v.id = f.visit_id join people p on p.id = f.saved_by
+            where v.appliance_id = @applianceId and v.state = 'signed'
+            order by f.part, v.planned_start desc
+            """, new { applianceId })];
+    }
+
+    /// <summary>Readings of a visit.</summary>
+    public async Task<IReadOnlyList<ReadingRow>> ReadingsAsync(Guid visitId)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return [.. await connection.QueryAsync<ReadingRow>("""
+            select level, draft_pa, entered::text as entered, computed::text as computed, expected_pa, low_pa, high_pa, verdict, rules_version
+            from readings where visit_id = @visitId
+            order by array_position(array['low', 'normal', 'high'], level)
+            """, new { visitId })];
+    }
+
+    /// <summary>Additions to a signed visit, in order of time.</summary>
+    public async Task<IReadOnlyList<AdditionRow>> AdditionsAsync(Guid visitId)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return [.. await connection.QueryAsync<AdditionRow>("""
+            select a.id, a.written_at, p.name as written_by, a.text
+            from visit_additions a join people p on p.id = a.written_by
+            where a.visit_id = @visitId order by a.written_at
+            """, new { visitId })];
+    }
+
+    /// <summary>
+    /// Saves a step and the readings in it, in one transaction. The same save sent twice is one save.
+    /// </summary>
+    /// <param name="visitId">The visit.</param>
+    /// <param name="step">New content; <see cref="StepRow.Version"/> is the version it started from, 0 for none.</param>
+    /// <param name="readings">Readings that replace those of the visit, or null to leave them.</param>
+    /// <param name="by">Who saves.</param>
+    /// <param name="at">When.</param>
+    public Task<SaveOutcome<StepRow>> SaveStepAsync(Guid visitId, StepRow step, IReadOnlyList<ReadingRow>? readings, Guid by, DateTime at) =>
+        SaveAsync(visitId,
+            c => c.QuerySingleOrDefaultAsync<StepRow>($"{StepColumns} where s.visit_id = @visitId and s.step = @Step", new { visitId, step.Step }),
+            step.Version, step.SaveId, s => s.Version, s => s.SaveId,
+            async connection =>
+            {
+                await connection.ExecuteAsync("""
+                    insert into visit_steps (visit_id, step, status, reason, note, entries, version, save_id, saved_at, saved_by)
+                    values (@visitId, @Step, @Status, @Reason, @Note, @Entries::jsonb, @Version + 1, @SaveId, @at, @by)
+                    on conflict (visit_id, step) do update set status = excluded.status, reason = excluded.reason, note = excluded.note,
+                        entries = excluded.entries, version = excluded.version, save_id = excluded.save_id,
+                        saved_at = excluded.saved_at, saved_by = excluded.saved_by
+                    """, new { visitId, step.Step, step.Status, step.Reason, step.Note, step.Entries, step.Version, step.SaveId, at, by });
+                if (readings is null)
+                    return;
+                await connection.ExecuteAsync("delete from readings where visit_id = @visitId", new { visitId });
+                await connection.ExecuteAsync("""
+                    insert into readings (visit_id, level, draft_pa, entered, computed, expected_pa, low_pa, high_pa, verdict, rules_version)
+                    values (@visitId, @Level, @DraftPa, @Entered::jsonb, @Computed::jsonb, @ExpectedPa, @LowPa, @HighPa, @Verdict, @RulesVersion)
+                    """, readings.Select(r => new { visitId, r.Level, r.DraftPa, r.Entered, r.Computed, r.ExpectedPa, r.LowPa, r.HighPa, r.Verdict, r.RulesVersion }));
+            });
+
+    /// <summary>Saves a finding, and sets or lifts the stop that rests on it, in one transaction.</summary>
+    /// <param name="finding">New content; its version is the one it started from, 0 for none.</param>
+    /// <param name="by">Who saves.</param>
+    /// <param name="at">When.</param>
+    public Task<SaveOutcome<FindingRow>> SaveFindingAsync(FindingRow finding, Guid by, DateTime at) =>
+        SaveAsync(finding.VisitId,
+            c => c.QuerySingleOrDefaultAsync<FindingRow>($"{FindingColumns} where f.visit_id = @VisitId and f.part = @Part", finding),
+            finding.Version, finding.SaveId, f => f.Version, f => f.SaveId,
+            connection => WriteFindingAsync(connection, finding, by, at));
+
+    /// <summary>Takes a finding back, with the stop that rests on it. Nothing happens if it is not there.</summary>
+    public async Task<SaveState> DropFindingAsync(Guid visitId, string part)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        await using var transaction = await connection.BeginTransactionAsync();
+        if (await LockAsync(connection, visitId) == "signed")
+            return SaveState.Signed;
+        await connection.ExecuteAsync("delete from findings where visit_id = @visitId and part = @part", new { visitId, part });
+        await transaction.CommitAsync();
+        return SaveState.Saved;
+    }
+
+    /// <summary>Signs a visit: from then on it only takes additions.</summary>
+    public async Task<SaveState> SignAsync(Guid visitId, Guid by, DateTime at, DateOnly nextInspection)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        var signed = await connection.ExecuteAsync("""
+            update visits set state = 'signed', signed_at = @at, signed_by = @by, next_inspection = @nextInspection
+            where id = @visitId and state = 'open'
+            """, new { visitId, by, at, nextInspection });
+        return signed == 1 ? SaveState.Saved : SaveState.Signed;
+    }
+
+    /// <summary>Adds to a signed visit. The same addition sent twice is one addition.</summary>
+    public async Task AddAsync(Guid id, Guid visitId, Guid by, DateTime at, string text)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        await connection.ExecuteAsync("""
+            insert into visit_additions (id, visit_id, written_at, written_by, text) values (@id, @visitId, @at, @by, @text)
+            on conflict (id) do nothing
+            """, new { id, visitId, at, by, text });
+    }
+
+    private async Task<SaveOutcome<T>> SaveAsync<T>(Guid visitId, Func<NpgsqlConnection, Task<T?>> read,
+        int startedFrom, Guid saveId, Func<T, int> version, Func<T, Guid> lastSave, Func<NpgsqlConnection, Task> write)
+        where T : class
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        await using var transaction = await connection.BeginTransactionAsync();
+        var state = await LockAsync(connection, visitId);
+        var stored = await read(connection);
+        if (stored is not null && lastSave(stored) == saveId)
+            return new SaveOutcome<T>(SaveState.Saved, stored);
+        if (state == "signed")
+            return new SaveOutcome<T>(SaveState.Signed, stored);
+        if ((stored is null ? 0 : version(stored)) != startedFrom)
+            return new SaveOutcome<T>(SaveState.Stale, stored);
+        await write(connection);
+        var saved = await read(connection);
+        await transaction.CommitAsync();
+        return new SaveOutcome<T>(SaveState.Saved, saved);
+    }
+
+    // One save at a time per visit.
+    private static Task<string?> LockAsync(IDbConnection connection, Guid visitId) =>
+        connection.QuerySingleOrDefaultAsync<string>("select state from visits where id = @visitId for update", new { visitId });
+
+    private static async Task WriteFindingAsync(IDbConnection connection, FindingRow finding, Guid by, DateTime at)
+    {
+        var values = new
+        {
+            finding.Id, finding.VisitId, finding.Part, finding.Condition, finding.Note, finding.LookAgain, finding.StopCode,
+            finding.Version, finding.SaveId, at, by, StopId = Guid.CreateVersion7(),
+        };
+        await connection.ExecuteAsync("""
+            insert into findings (id, visit_id, part, condition, note, look_again, stop_code, version, save_id, saved_at, saved_by)
+            values (@Id, @VisitId, @Part, @Condition, @Note, @LookAgain, @StopCode, @Version + 1, @SaveId, @at, @by)
+            on conflict (visit_id, part) do update set condition = excluded.condition, note = excluded.note, look_again = excluded.look_again,
+                stop_code = excluded.stop_code, version = excluded.version, save_id = excluded.save_id,
+                saved_at = excluded.saved_at, saved_by = excluded.saved_by
+            """, values);
+        await connection.ExecuteAsync("""
+            delete from safety_stops t using findings f
+            where f.visit_id = @VisitId and f.part = @Part and t.finding_id = f.id and t.cleared_at is null
+              and t.code is distinct from f.stop_code
+            """, values);
+        await connection.ExecuteAsync("""
+            insert into safety_stops (id, appliance_id, visit_id, finding_id, code, set_at, set_by)
+            select @StopId, v.appliance_id, v.id, f.id, f.stop_code, @at, @by
+            from findings f join visits v on v.id = f.visit_id
+            where f.visit_id = @VisitId and f.part = @Part and f.stop_code is not null
+            on conflict (finding_id) do nothing
+            """, values);
+    }
+}
