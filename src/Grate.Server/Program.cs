@@ -28,6 +28,8 @@ Database.MapTypes();
 builder.Services.AddSingleton<FirmStore>().AddSingleton<StoveStore>().AddSingleton<VisitStore>().AddSingleton<StopStore>();
 builder.Services.AddSingleton(TimeProvider.System);
 builder.Services.ConfigureHttpJsonOptions(options => Json.Configure(options.SerializerOptions));
+// Unreadable JSON goes the way of every other fault, and gets a sentence.
+builder.Services.Configure<RouteHandlerOptions>(options => options.ThrowOnBadRequest = true);
 builder.Services.AddOpenApi();
 builder.Services.AddProblemDetails();
 builder.Services.AddExceptionHandler<Faults>();

@@ -31,6 +31,8 @@ public static class Database
     {
         DefaultTypeMap.MatchNamesWithUnderscores = true;
         SqlMapper.AddTypeHandler(new DateOnlyHandler());
+        SqlMapper.AddTypeHandler(new ArrayHandler<double>());
+        SqlMapper.AddTypeHandler(new ArrayHandler<string>());
     }
 
     private sealed class DateOnlyHandler : SqlMapper.TypeHandler<DateOnly>
@@ -38,5 +40,13 @@ public static class Database
         public override void SetValue(IDbDataParameter parameter, DateOnly value) => parameter.Value = value;
 
         public override DateOnly Parse(object value) => value is DateOnly day ? day : DateOnly.FromDateTime((DateTime)value);
+    }
+
+    // Npgsql names every array column System.Array; this tells Dapper what is in it.
+    private sealed class ArrayHandler<T> : SqlMapper.TypeHandler<T[]>
+    {
+        public override void SetValue(IDbDataParameter parameter, T[]? value) => parameter.Value = value;
+
+        public override T[] Parse(object value) => (T[])value;
     }
 }

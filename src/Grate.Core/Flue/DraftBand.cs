@@ -30,7 +30,7 @@ public enum DraftInput
 
 /// <summary>One input's part in the band.</summary>
 /// <param name="Input">The input.</param>
-/// <param name="SigmaPa">s = (expected⁺ − expected⁻)/2, Pa.</param>
+/// <param name="SigmaPa">s = |expected⁺ − expected⁻|/2, Pa.</param>
 /// <param name="Measurable">Whether a technician can still measure it better than it is known now.</param>
 public sealed record Contribution(DraftInput Input, double SigmaPa, bool Measurable);
 
@@ -64,7 +64,7 @@ public sealed record DraftBand(double ExpectedPa, IReadOnlyList<Contribution> Co
     public static DraftBand Around(double expectedPa, FlueSystem flue, Fire fire, Surroundings air)
     {
         Contribution Part(DraftInput input) =>
-            new(input, (Shifted(input, 1) - Shifted(input, -1)) / 2, StillMeasurable(input, fire, air));
+            new(input, Math.Abs(Shifted(input, 1) - Shifted(input, -1)) / 2, StillMeasurable(input, fire, air));
 
         double Shifted(DraftInput input, int sign) => input switch
         {
@@ -78,7 +78,7 @@ public sealed record DraftBand(double ExpectedPa, IReadOnlyList<Contribution> Co
             _ => DraftModel.Expect(flue, fire, air, heatScale: 1 + 0.25 * sign).Pa,
         };
 
-        var parts = Enum.GetValues<DraftInput>().Select(Part).OrderByDescending(c => Math.Abs(c.SigmaPa)).ToList();
+        var parts = Enum.GetValues<DraftInput>().Select(Part).OrderByDescending(c => c.SigmaPa).ToList();
         return new DraftBand(expectedPa, parts, BestNarrowing(expectedPa, parts, fire, air));
     }
 

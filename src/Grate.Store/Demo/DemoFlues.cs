@@ -65,7 +65,7 @@ internal static class DemoFlues
         return (x, Chain("low-resistance",
             Part("connector", "double-wall-air", "indoor", ConnectorM, diameterM),
             Part("in the house", "insulated-50", "indoor", house.EavesM - collarM - ConnectorM, diameterM),
-            Part("offset", "insulated-50", "attic", aside, diameterM, Math.Sqrt(2) * aside - aside, "elbow-45", "elbow-45"),
+            Part("offset", "insulated-50", "attic", aside, diameterM, aside, "elbow-45", "elbow-45"),
             Part("attic", "insulated-50", "attic", house.RoofAtM(x + aside) - house.EavesM - aside, diameterM),
             Part("above the roof", "insulated-50", "outdoor", 1.0, diameterM)) with { Screen = true });
     }
@@ -82,7 +82,11 @@ internal static class DemoFlues
     private static FlueEntry Chain(string cap, params SegmentEntry[] segments) =>
         new([.. segments.Where(s => s.LengthM > 0.05)], cap, false);
 
-    private static SegmentEntry Part(string label, string construction, string place, double riseM, double diameterM, double runM = 0, params string[] fittings) =>
-        new(label, construction, Round(diameterM), Math.Round(riseM, 2), Math.Round(riseM + runM, 2), place, null, null,
+    // A bend of 45° leans over its run; a square one rises first and then runs.
+    private static SegmentEntry Part(string label, string construction, string place, double riseM, double diameterM, double runM = 0, params string[] fittings)
+    {
+        var length = fittings.Contains("elbow-45") ? Math.Sqrt(riseM * riseM + runM * runM) : riseM + runM;
+        return new SegmentEntry(label, construction, Round(diameterM), Math.Round(riseM, 2), Math.Round(length, 2), place, null, null,
             [.. fittings.Select(f => new FittingEntry(f))], null);
+    }
 }

@@ -7,14 +7,14 @@ internal static class DemoStoves
 
     private static readonly Pattern[] _patterns =
     [
-        new("steel", false, "Box stove, tubes and board", 7, 12, 25, 0.80, 0.15, [0, 1, 3, 5, 6]),
-        new("top-loader", true, "Top-loader, bypass and combustor", 9, 12, 25, 0.75, 0.15, [0, 1, 3]),
-        new("insert", false, "Insert, tubes and stones", 8, 12, 22, 0.90, 0.15, [4, 8]),
-        new("zero-clearance", false, "Built-in fireplace, numbered stones", 10, 12, 30, 1.10, 0.20, [0, 3, 5]),
-        new("multi-fuel", false, "Grate stove for wood and coal", 6, 12, 25, 0.70, 0.15, [2, 0, 8]),
-        new("masonry-heater", false, "Tile heater, five channels", 12, 10, 20, 1.00, 0.18, [2]),
+        new("steel", false, "Box stove, tubes and board", 7, 12, 28, 0.80, 0.15, [0, 1, 3, 5, 6]),
+        new("top-loader", true, "Top-loader, bypass and combustor", 9, 12, 35, 0.75, 0.15, [0, 1, 3]),
+        new("insert", false, "Insert, tubes and stones", 8, 12, 30, 0.90, 0.15, [4, 8]),
+        new("zero-clearance", false, "Built-in fireplace, numbered stones", 10, 12, 40, 1.10, 0.20, [0, 3, 5]),
+        new("multi-fuel", false, "Grate stove for wood and coal", 6, 12, 35, 0.70, 0.15, [2, 0, 8]),
+        new("masonry-heater", false, "Tile heater, five channels", 12, 10, 30, 1.00, 0.18, [2]),
         new("cookstove", false, "Kitchen range, oven left", 8, 12, null, 0.85, 0.15, [7]),
-        new("insert", true, "Insert, rear combustor", 9, 13, 25, 0.90, 0.15, [4, 8]),
+        new("insert", true, "Insert, rear combustor", 9, 13, 35, 0.90, 0.15, [4, 8]),
         new("steel", true, "Box stove with combustor", 8, null, null, 0.78, 0.15, [3, 5, 1]),
     ];
 

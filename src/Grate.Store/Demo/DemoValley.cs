@@ -69,7 +69,7 @@ internal static class DemoValley
     ];
 
     private static readonly string[][] _storeys =
-        [["living room"], ["living room", "bedroom"], ["living room", "bedroom"], ["kitchen", "bedroom", "upper room"]];
+        [["living room", "bedroom"], ["living room"], ["living room", "bedroom"], ["kitchen", "bedroom", "upper room"]];
 
     private static readonly string[] _eras = ["before-1980", "to-2005", "later", "before-1980", "low-energy"];
 
