@@ -30,7 +30,7 @@ builder.Services.AddSingleton(TimeProvider.System);
 builder.Services.ConfigureHttpJsonOptions(options => Json.Configure(options.SerializerOptions));
 // Unreadable JSON goes the way of every other fault, and gets a sentence.
 builder.Services.Configure<RouteHandlerOptions>(options => options.ThrowOnBadRequest = true);
-builder.Services.AddOpenApi();
+builder.Services.AddOpenApi(options => options.AddSchemaTransformer<FittingSchema>());
 builder.Services.AddProblemDetails();
 builder.Services.AddExceptionHandler<Faults>();
 builder.AddAccess();

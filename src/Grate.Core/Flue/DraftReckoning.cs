@@ -110,7 +110,7 @@ public sealed record DraftReckoning(
         if (answer.Restated!.BlockedShare is { } blocked)
         {
             ways.Add(new("Blocked", $"at least {share.Format(blocked)}",
-                $"of the section: cap, screen, bends. At {Word.Of(level)} fire a reading shows nothing under about {share.Format(FlueLimits.BlindBelow(level).Value)}"
+                $"of the section: cap, screen, bends. Under about {share.Format(FlueLimits.BlindBelow(level).Value)} nothing shows at {Word.Of(level)} fire"
                 + (level == FiringLevel.High ? "." : "; test at high fire.")));
         }
         ways.Add(answer.Restated.LeakKgS is { } leak

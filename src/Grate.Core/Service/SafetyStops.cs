@@ -49,7 +49,7 @@ public static class SafetyStops
         new("flue-open", "A flue tile is broken, the liner open, or the connector rusted through or disjointed: no fire.", "flue", "connector", "seals"),
         new("chimney-fire", "Signs of a chimney fire: no fire until a level II look.", "flue", "cap", "connector"),
         new("scorching", "Clearance below the limit, with scorching: no fire.", "clearances", "hearth"),
-        new("spillage", "Spillage, or draft below 0, that cannot be cured today: no fire.", HotTest),
+        new("spillage", "Spillage, or draft below 0, that cannot be cured today: no fire.", HotTest, "draft", "spill"),
         new("room-co", "35 ppm or more of carbon monoxide in the room: no fire, air.", HotTest, "alarms"),
         new("no-co-alarm", "No CO alarm where coal is burnt or local code asks for it: no fire.", "alarms"),
         new("part-off", "A part is off and not refitted: no fire.", "refitted"),

@@ -51,7 +51,8 @@ public static class VisitSteps
         new(9, "air", "Air", "Outside duct, intake, dampers.", null,
             new("duct", "outside duct", "duct"), new("intake", "air intake"), new("damper", "plate damper")),
         new(10, "hot-test", "Hot test", "Preheat if needed; draft, spill, closed air, light-off, temperatures, CO.",
-            "Opening a starved, smoking fire: crack it first, wait, then slowly."),
+            "Opening a starved, smoking fire: crack it first, wait, then slowly.",
+            new("draft", "draft"), new("spill", "smoke at the door")),
         new(11, "agree", "Say and agree", "Findings, what stops, what is due, prices.", null),
         new(12, "next", "Next", "Dates, parts to order, follow-up; report and household sheet.", null),
     ];

@@ -1,0 +1,92 @@
+<script lang="ts">
+  import { tables, type Quantity } from "../tables.svelte";
+
+  interface Props {
+    label: string;
+    quantity: Quantity;
+    /** SI value, null while empty. */
+    value: number | null;
+    onchange: (value: number | null) => void;
+    /** Last visit's value, SI. */
+    last?: number | null;
+    lastText?: string;
+    errors?: string[];
+    disabled?: boolean;
+    id: string;
+  }
+  let { label, quantity, value, onchange, last, lastText, errors = [], disabled = false, id }: Props = $props();
+
+  const unit = $derived(tables.unit(quantity));
+  let typed = $state<string | null>(null);
+  const unreadable = $derived(typed !== null && typed.trim() !== "" && read(typed) === null);
+  const shown = $derived(typed ?? (value === null ? "" : tables.number(value, quantity)));
+  const notes = $derived(unreadable ? [`“${typed}” is not a number.`] : errors);
+
+  function read(text: string): number | null {
+    const cleaned = text.trim().replace("−", "-").replace(",", ".");
+    const number = Number(cleaned);
+    return cleaned === "" || !Number.isFinite(number) ? null : number;
+  }
+
+  function type(text: string) {
+    typed = text;
+    const number = read(text);
+    if (text.trim() === "") onchange(null);
+    else if (number !== null) onchange((number - unit.offset) / unit.factor);
+  }
+
+  function step(by: number) {
+    const from = value === null ? (last ?? 0) : value;
+    const next = from * unit.factor + unit.offset + by * unit.step;
+    typed = null;
+    onchange((Number(next.toFixed(unit.decimals)) - unit.offset) / unit.factor);
+  }
+
+  // Enter goes on to the next field of the station.
+  function onward(event: KeyboardEvent) {
+    if (event.key !== "Enter") return;
+    const fields = [...document.querySelectorAll<HTMLInputElement>("input[data-number]:not(:disabled)")];
+    const next = fields[fields.indexOf(event.currentTarget as HTMLInputElement) + 1];
+    if (next) next.focus();
+    else (event.currentTarget as HTMLInputElement).blur();
+  }
+</script>
+
+<div class="min-w-0">
+  <label class="text-quiet text-sm" for={id}>{label}</label>
+  <div
+    class="bg-base-100 focus-within:border-primary flex items-center rounded-lg border {notes.length
+      ? 'border-error'
+      : 'border-base-300'}"
+  >
+    <button type="button" class="btn btn-ghost text-xl" aria-label="{label} down" {disabled} onclick={() => step(-1)}
+      >−</button
+    >
+    <input
+      {id}
+      {disabled}
+      data-number
+      class="measured w-full min-w-0 bg-transparent py-2 text-right text-2xl outline-none"
+      type="text"
+      inputmode="decimal"
+      autocomplete="off"
+      value={shown}
+      aria-invalid={notes.length > 0}
+      aria-describedby="{id}-note"
+      oninput={(e) => type(e.currentTarget.value)}
+      onblur={() => !unreadable && (typed = null)}
+      onkeydown={onward}
+    />
+    <span class="text-quiet pr-1 pl-2 whitespace-nowrap">{unit.symbol}</span>
+    <button type="button" class="btn btn-ghost text-xl" aria-label="{label} up" {disabled} onclick={() => step(1)}
+      >+</button
+    >
+  </div>
+  <p id="{id}-note" class="min-h-5 text-sm {notes.length ? 'text-error' : 'text-quiet'}">
+    {#if notes.length}
+      {notes.join(" ")}
+    {:else if last !== undefined}
+      {last === null ? (lastText ?? "last visit: not taken") : `last visit ${tables.number(last, quantity)}`}
+    {/if}
+  </p>
+</div>

@@ -1,0 +1,231 @@
+<script lang="ts">
+  import { api, reply, type Schema } from "../api/client";
+  import Choice from "../components/Choice.svelte";
+  import NumberField from "../components/NumberField.svelte";
+  import SentenceLine from "../components/SentenceLine.svelte";
+  import type { HotReading, Level, VisitState } from "../service/visit.svelte";
+  import { settings } from "../settings.svelte";
+  import { tables } from "../tables.svelte";
+  import AssumedList from "./AssumedList.svelte";
+  import DraftBar from "./DraftBar.svelte";
+
+  let { visit, onnext }: { visit: VisitState; onnext: () => void } = $props();
+
+  const levels = [
+    { code: "low", name: "Low fire" },
+    { code: "normal", name: "Normal" },
+    { code: "high", name: "High fire" },
+  ] as const;
+  const bys = [
+    { code: "probe", name: "probe" },
+    { code: "surface", name: "pipe surface" },
+  ] as const;
+
+  const saver = $derived(visit.steps["hot-test"]!);
+  let level = $state<Level>("normal");
+  const entered = $derived(saver.value.hotTest?.readings.find((r) => r.level === level));
+  const reading = $derived<HotReading>(entered ?? { level });
+  const earlier = $derived(visit.doc.earlier?.readings.find((r) => r.level === level)?.entered);
+  const bare = $derived(visit.doc.flue.flue.segments?.[0]?.construction === "single-wall-steel");
+
+  let reckoned = $state<Schema["HotDraftAnswer"] | null>(null);
+  let refused = $state<Record<string, string[]>>({});
+  let away = $state("");
+  // The refusal of a save speaks of the whole station; that of the reckoning of what is on screen.
+  const errors = (field: string) => refused[field] ?? saver.errors[field] ?? [];
+
+  let asked = 0;
+  $effect(() => {
+    const body = $state.snapshot(reading) as HotReading;
+    const units = settings.system;
+    const mine = ++asked;
+    void reply(api.POST("/api/visits/{id}/draft", { params: { path: { id: visit.id }, query: { units } }, body })).then(
+      (answer) => {
+        if (mine !== asked) return;
+        away = answer.kind === "away" ? "The reckoning waits for the server; what you type is kept." : "";
+        refused = answer.kind === "problem" ? (answer.problem.errors ?? {}) : {};
+        reckoned = answer.kind === "ok" ? answer.data : null;
+        visit.reckoned = reckoned;
+      },
+    );
+  });
+
+  const blank: HotReading = { level: "normal" };
+
+  function set(change: Partial<HotReading>) {
+    const rest = saver.value.hotTest?.readings.filter((r) => r.level !== level) ?? [];
+    // What holds for the whole test need not be typed again at the next fire.
+    const last = rest[rest.length - 1] ?? blank;
+    const base = entered ?? {
+      level,
+      outdoorC: last.outdoorC ?? null,
+      roomC: last.roomC ?? null,
+      gasBy: last.gasBy ?? null,
+    };
+    saver.value.hotTest = { coPpm: saver.value.hotTest?.coPpm ?? null, readings: [...rest, { ...base, ...change }] };
+    saver.changed();
+  }
+
+  function setCo(coPpm: number | null) {
+    saver.value.hotTest = { readings: saver.value.hotTest?.readings ?? [], coPpm };
+    saver.changed();
+  }
+
+  function keepAsFinding() {
+    if (!reckoned || reading.draftPa == null) return;
+    const { answer } = reckoned;
+    const finding = visit.finding("draft");
+    finding.value.condition = answer.verdict === "as-expected" ? "sound" : "wearing";
+    finding.value.note = `At ${level} fire ${tables.show(reading.draftPa, "draft")} where ${tables.range(answer.lowPa, answer.highPa, "draft")} is expected.`;
+    finding.changed();
+  }
+
+  const last = (value: number | null | undefined) => (visit.doc.earlier ? (value ?? null) : undefined);
+</script>
+
+<Choice label="Fire" options={levels} value={level} onchange={(l) => (level = l)} />
+
+<div class="mt-3 grid grid-cols-2 gap-x-4 max-sm:grid-cols-1">
+  <NumberField
+    id="draftPa"
+    label="Draft at the collar"
+    quantity="draft"
+    value={reading.draftPa ?? null}
+    last={last(earlier?.draftPa)}
+    errors={errors("draftPa")}
+    disabled={!visit.writable}
+    onchange={(draftPa) => set({ draftPa })}
+  />
+  <div>
+    <NumberField
+      id="gasC"
+      label="Flue gas, {reading.gasBy === 'surface' ? 'pipe surface' : 'probe'}"
+      quantity="temperature"
+      value={reading.gasC ?? null}
+      last={last(earlier?.gasC)}
+      errors={errors("gasC")}
+      disabled={!visit.writable}
+      onchange={(gasC) => set({ gasC })}
+    />
+  </div>
+  <NumberField
+    id="outdoorC"
+    label="Outdoors"
+    quantity="temperature"
+    value={reading.outdoorC ?? null}
+    last={last(earlier?.outdoorC)}
+    errors={errors("outdoorC")}
+    disabled={!visit.writable}
+    onchange={(outdoorC) => set({ outdoorC })}
+  />
+  <NumberField
+    id="housePa"
+    label="Room against outdoors"
+    quantity="draft"
+    value={reading.housePa ?? null}
+    last={last(earlier?.housePa)}
+    errors={errors("housePa")}
+    disabled={!visit.writable}
+    onchange={(housePa) => set({ housePa, houseMeasured: housePa === null ? null : true })}
+  />
+</div>
+<details class="mb-2">
+  <summary class="text-quiet cursor-pointer py-1 text-sm"
+    >Room, CO, wood weighed, O₂{bare ? ", surface thermometer" : ""}</summary
+  >
+  <div class="grid grid-cols-2 gap-x-4 max-sm:grid-cols-1">
+    <NumberField
+      id="roomC"
+      label="Room"
+      quantity="temperature"
+      value={reading.roomC ?? null}
+      last={last(earlier?.roomC)}
+      errors={errors("roomC")}
+      disabled={!visit.writable}
+      onchange={(roomC) => set({ roomC })}
+    />
+    <NumberField
+      id="coPpm"
+      label="CO in the room"
+      quantity="concentration"
+      value={saver.value.hotTest?.coPpm ?? null}
+      errors={errors("coPpm")}
+      disabled={!visit.writable}
+      onchange={setCo}
+    />
+    <NumberField
+      id="burnKgH"
+      label="Wood weighed in an hour"
+      quantity="burn-rate"
+      value={reading.burnKgH ?? null}
+      errors={errors("burnKgH")}
+      disabled={!visit.writable}
+      onchange={(burnKgH) => set({ burnKgH })}
+    />
+    <NumberField
+      id="o2DryPct"
+      label="O₂ in the flue gas, dry"
+      quantity="share"
+      value={reading.o2DryPct == null ? null : reading.o2DryPct / 100}
+      errors={errors("o2DryPct")}
+      disabled={!visit.writable}
+      onchange={(share) => set({ o2DryPct: share === null ? null : share * 100 })}
+    />
+  </div>
+  {#if bare}
+    <p class="text-quiet text-sm">Flue gas read with</p>
+    <Choice
+      label="Flue gas read with"
+      options={bys}
+      value={reading.gasBy === "surface" ? "surface" : "probe"}
+      disabled={!visit.writable}
+      onchange={(gasBy) => set({ gasBy })}
+    />
+  {/if}
+</details>
+
+<section aria-labelledby="reckoning" class="border-base-content border-t-2 pt-2" aria-live="polite">
+  <h3 id="reckoning">The reckoning</h3>
+  {#if away}<p class="text-quiet">{away}</p>{/if}
+  {#if reckoned}
+    {@const { answer, reckoning } = reckoned}
+    <DraftBar {answer} readingPa={reading.draftPa ?? null} />
+    <div class="space-y-1">
+      {#each reckoning.questions as question (question.field)}
+        <div class="border-primary bg-base-200 flex flex-wrap items-center gap-2 border-l-4 px-3 py-2">
+          <p class="grow">{question.sentence}</p>
+          {#if question.suggested != null}
+            <button class="btn btn-sm" onclick={() => set({ draftPa: question.suggested })}>Yes, take it</button>
+          {/if}
+        </div>
+      {/each}
+      {#each reckoning.sentences as sentence, i (i)}<SentenceLine {sentence} />{/each}
+      {#if visit.doc.coMeaning}<p>{visit.doc.coMeaning}</p>{/if}
+    </div>
+    {#if reckoning.explanations.length}
+      <div class="border-base-300 divide-base-300 mt-2 grid divide-x rounded-lg border sm:grid-cols-3">
+        {#each reckoning.explanations as way (way.name)}
+          <div class="px-3 py-2">
+            <h4 class="font-display font-semibold">{way.name}</h4>
+            <p class="computed text-lg leading-tight">{way.figure}</p>
+            <p class="text-quiet text-sm">{way.test}</p>
+          </div>
+        {/each}
+      </div>
+    {/if}
+    {#if reckoning.nextTest}
+      <p class="mt-2"><strong>{reckoning.nextTest.text}.</strong> {reckoning.nextTest.why}</p>
+    {/if}
+    <AssumedList assumed={answer.assumed} />
+  {:else if Object.keys(refused).length}
+    <p class="text-quiet">The reckoning waits for entries it can use.</p>
+  {/if}
+  {#if visit.writable}
+    <div class="mt-2 flex flex-wrap gap-2">
+      <button class="btn btn-primary" onclick={onnext}>Done, next step</button>
+      <button class="btn" disabled={!reckoned || reading.draftPa == null} onclick={keepAsFinding}
+        >Keep as finding</button
+      >
+    </div>
+  {/if}
+</section>

@@ -1,0 +1,39 @@
+import { api, reply, type Schema } from "./api/client";
+import { tables } from "./tables.svelte";
+
+/** Who is signed in. */
+class Session {
+  state = $state<Schema["SessionState"] | null>(null);
+  away = $state(false);
+
+  get person() {
+    return this.state?.person ?? null;
+  }
+
+  async load() {
+    const answer = await reply(api.GET("/api/session"));
+    this.away = answer.kind === "away";
+    if (answer.kind !== "ok") return;
+    this.state = answer.data;
+    if (answer.data.person) await tables.load();
+  }
+
+  async signIn(email: string, password: string): Promise<string | null> {
+    const answer = await reply(api.POST("/api/session", { body: { email, password } }));
+    if (answer.kind === "away") return answer.sentence;
+    if (answer.kind === "problem") {
+      return answer.status === 429
+        ? "Too many tries in a short time. Wait a minute."
+        : (answer.problem.title ?? "Sign-in failed.");
+    }
+    await this.load();
+    return null;
+  }
+
+  async signOut() {
+    await reply(api.DELETE("/api/session"));
+    await this.load();
+  }
+}
+
+export const session = new Session();

@@ -1,0 +1,52 @@
+import { api, reply, type Schema } from "./api/client";
+import { settings } from "./settings.svelte";
+
+export type Quantity = Schema["Quantity"];
+export type Unit = Schema["Unit"];
+
+/** The server's tables: units, steps, words. Loaded once after sign-in. */
+class Tables {
+  all = $state<Schema["TablesAnswer"] | null>(null);
+
+  async load() {
+    if (this.all) return;
+    const answer = await reply(api.GET("/api/tables"));
+    if (answer.kind === "ok") this.all = answer.data;
+  }
+
+  unit(quantity: Quantity): Unit {
+    const row = this.all?.units.find((u) => u.quantity === quantity);
+    if (!row) throw new Error(`no unit for ${quantity}`);
+    return settings.system === "us" ? row.us : row.metric;
+  }
+
+  kindName(code: string, combustor: boolean): string {
+    const name = this.all?.kinds.find((k) => k.code === code)?.name ?? code;
+    return combustor ? `${name} with combustor` : name;
+  }
+
+  partName(code: string): string {
+    if (code === "hot-test") return "hot test";
+    return this.all?.steps.flatMap((s) => s.parts).find((p) => p.code === code)?.name ?? code;
+  }
+
+  /** The number alone in the shown unit, with a true minus sign. */
+  number(si: number, quantity: Quantity): string {
+    const unit = this.unit(quantity);
+    const text = (si * unit.factor + unit.offset).toFixed(unit.decimals);
+    return Number(text) === 0 ? text.replace("-", "") : text.replace("-", "−");
+  }
+
+  /** Number and unit. */
+  show(si: number, quantity: Quantity): string {
+    const symbol = this.unit(quantity).symbol;
+    return symbol ? `${this.number(si, quantity)} ${symbol}` : this.number(si, quantity);
+  }
+
+  /** Two numbers and the unit. */
+  range(low: number, high: number, quantity: Quantity): string {
+    return `${this.number(low, quantity)}${low < 0 ? " to " : "–"}${this.show(high, quantity)}`;
+  }
+}
+
+export const tables = new Tables();

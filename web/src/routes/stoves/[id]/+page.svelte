@@ -1,0 +1,151 @@
+<script lang="ts">
+  import { page } from "$app/state";
+  import { api, reply, type Schema } from "$lib/api/client";
+  import Choice from "$lib/components/Choice.svelte";
+  import NumberField from "$lib/components/NumberField.svelte";
+  import SentenceLine from "$lib/components/SentenceLine.svelte";
+  import StopBanner from "$lib/components/StopBanner.svelte";
+  import Elevation from "$lib/drawing/Elevation.svelte";
+  import AssumedList from "$lib/flue/AssumedList.svelte";
+  import DraftHistory from "$lib/flue/DraftHistory.svelte";
+  import { keys } from "$lib/keys.svelte";
+  import ClearStop from "$lib/service/ClearStop.svelte";
+  import { settings } from "$lib/settings.svelte";
+  import { day } from "$lib/dates";
+  import { tables } from "$lib/tables.svelte";
+
+  const id = $derived(page.params.id!);
+  let doc = $state<Schema["StoveAnswer"] | null>(null);
+  let failed = $state("");
+  let skin = $state<"condition" | "pull">("pull");
+  let level = $state<"low" | "normal" | "high">("normal");
+  let outdoorC = $state<number | null>(null);
+  let expected = $state<Schema["HotDraftAnswer"] | null>(null);
+  let refused = $state<string[]>([]);
+
+  async function load() {
+    const answer = await reply(api.GET("/api/stoves/{id}", { params: { path: { id } } }));
+    failed = answer.kind === "away" ? answer.sentence : answer.kind === "problem" ? (answer.problem.title ?? "") : "";
+    if (answer.kind === "ok") doc = answer.data;
+  }
+  $effect(() => void load());
+
+  $effect(() => {
+    const params = { path: { id }, query: { units: settings.system } };
+    void reply(api.POST("/api/stoves/{id}/draft", { params, body: { level, outdoorC } })).then((answer) => {
+      refused = answer.kind === "problem" ? Object.values(answer.problem.errors ?? {}).flat() : [];
+      if (answer.kind === "ok") expected = answer.data;
+    });
+  });
+
+  $effect(() => {
+    keys.page = [
+      { key: "[ ]", does: "skins of the drawing", run: () => (skin = skin === "pull" ? "condition" : "pull") },
+    ];
+    return () => (keys.page = []);
+  });
+
+  const finding = (part: string) => doc?.findings.find((f) => f.part === part)?.condition ?? null;
+  const skins = [
+    { code: "condition", name: "Condition" },
+    { code: "pull", name: "Pull" },
+  ] as const;
+  const levels = [
+    { code: "low", name: "Low fire" },
+    { code: "normal", name: "Normal" },
+    { code: "high", name: "High fire" },
+  ] as const;
+</script>
+
+<svelte:head><title>{doc ? `${doc.stove.street}, ${doc.stove.place}` : "Stove"} · Grate</title></svelte:head>
+
+{#if failed}<p role="alert" class="text-error p-6">{failed}</p>{/if}
+{#if doc}
+  {@const stove = doc.stove}
+  <StopBanner stops={doc.stops} />
+  <header class="border-base-300 flex flex-wrap items-baseline gap-x-4 border-b px-6 py-3">
+    <h1 class="text-2xl">{stove.street}, {stove.place}</h1>
+    <p class="text-quiet">{stove.customer}{stove.phone ? ` · ${stove.phone}` : ""}</p>
+  </header>
+  <div class="grid gap-6 p-6 lg:grid-cols-[minmax(0,2fr)_minmax(0,3fr)]">
+    <div>
+      <Choice label="Skin of the drawing" options={skins} value={skin} onchange={(s) => (skin = s)} />
+      <Elevation {stove} flue={doc.flue} {skin} conditionOf={finding} answer={expected?.answer ?? null} height={560} />
+    </div>
+    <div class="space-y-6">
+      <section aria-labelledby="facts">
+        <h2 id="facts" class="text-lg">{stove.model}</h2>
+        <p>
+          {tables.kindName(stove.kind, stove.combustor)}, {stove.nominalKw} kW, {stove.year}, {stove.room} · label
+          {stove.labelMinPa == null
+            ? "without draft"
+            : `${tables.range(stove.labelMinPa, stove.labelMaxPa ?? 30, "draft")}`}
+        </p>
+        <p>
+          Next inspection by <span class="computed">{doc.nextInspection ? day(doc.nextInspection) : "not set"}</span>
+        </p>
+        <p class="text-quiet text-sm">
+          Flue version {doc.flue.number}, since {day(doc.flue.validFrom)}: {doc.flue.flue.segments
+            ?.map((s) => s.label)
+            .join(", ")}. Altitude
+          {tables.show(stove.altitudeM, "altitude")}.
+        </p>
+      </section>
+
+      <section aria-labelledby="now">
+        <h2 id="now" class="mb-1 text-lg">What it should pull</h2>
+        <div class="flex flex-wrap items-start gap-4">
+          <Choice label="Fire" options={levels} value={level} onchange={(l) => (level = l)} />
+          <div class="w-56">
+            <NumberField
+              id="outdoor"
+              label="Outdoors"
+              quantity="temperature"
+              value={outdoorC}
+              errors={refused}
+              last={null}
+              lastText="empty: this month’s mean"
+              onchange={(v) => (outdoorC = v)}
+            />
+          </div>
+        </div>
+        {#if expected}
+          {#each expected.reckoning.sentences as sentence, i (i)}<SentenceLine {sentence} />{/each}
+          <AssumedList assumed={expected.answer.assumed} />
+        {/if}
+      </section>
+
+      <section aria-labelledby="history">
+        <h2 id="history" class="text-lg">Draft, measured against expected</h2>
+        {#if doc.readings.length}
+          <DraftHistory readings={doc.readings} needPa={stove.labelMinPa ?? null} />
+        {:else}
+          <p class="text-quiet">No hot reading yet. The first one in a signed visit starts this picture.</p>
+        {/if}
+      </section>
+
+      {#if doc.stops.length}
+        <section aria-labelledby="stops">
+          <h2 id="stops" class="text-lg">Stops</h2>
+          {#each doc.stops as notice (notice.stop.id)}<ClearStop {notice} onclear={load} />{/each}
+        </section>
+      {/if}
+
+      <section aria-labelledby="visits">
+        <h2 id="visits" class="text-lg">Visits</h2>
+        <ul>
+          {#each doc.visits as visit (visit.id)}
+            <li class="border-base-300 flex flex-wrap gap-x-3 border-b py-1.5">
+              <a class="link" href="/visits/{visit.id}">{day(visit.plannedStart)}</a>
+              <span>{visit.purpose}</span><span class="text-quiet">{visit.technician}</span>
+              <span class="text-quiet ml-auto">{visit.state}</span>
+              {#if visit.state === "signed"}<a class="link" href="/report/{visit.id}">report</a>{/if}
+            </li>
+          {/each}
+        </ul>
+      </section>
+    </div>
+  </div>
+{:else if !failed}
+  <p class="p-6"><span class="loading loading-dots" aria-label="Loading"></span></p>
+{/if}
