@@ -84,7 +84,7 @@ internal static class DemoValley
             $"{1 + random.Next(48)} {_streets[index % _streets.Length]}", place.Name,
             place.Lat + random.NextDouble() * 0.02, place.Lon + random.NextDouble() * 0.02,
             Math.Round(place.Altitude + random.NextDouble() * 60),
-            storeys, 8 + index % 3, 35 + 5 * (index % 3),
+            storeys, 6 + index % 3, 40 + 5 * (index % 2),
             _eras[index % _eras.Length],
             [.. _valleyC.Select(c => Math.Round(c - (place.Altitude - 600) * 0.006, 1))]);
     }

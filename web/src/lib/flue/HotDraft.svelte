@@ -221,7 +221,7 @@
     <p class="text-quiet">The reckoning waits for entries it can use.</p>
   {/if}
   {#if visit.writable}
-    <div class="mt-2 flex flex-wrap gap-2">
+    <div class="bg-base-100 sticky bottom-0 flex flex-wrap gap-2 py-3">
       <button class="btn btn-primary" onclick={onnext}>Done, next step</button>
       <button class="btn" disabled={!reckoned || reading.draftPa == null} onclick={keepAsFinding}
         >Keep as finding</button

@@ -38,9 +38,6 @@
     <span class="ml-auto"><SaveLine {visit} /></span>
   </div>
   {#if step.code !== "hot-test"}<p class="text-quiet mb-2">{step.guide}</p>{/if}
-  {#if step.caution}
-    <p class="border-primary mb-2 border-l-4 pl-3 text-sm">{step.caution}</p>
-  {/if}
   {#if saver.state === "stale" && saver.stored}<MergeOffer {saver} />{/if}
 
   {#if step.code === "hot-test"}
@@ -58,6 +55,9 @@
     <p class="text-quiet mt-2 text-sm">{marked} of {step.parts.length} parts marked.</p>
   {/if}
 
+  {#if step.caution}
+    <p class="border-primary mt-3 border-l-4 pl-3 text-sm">{step.caution}</p>
+  {/if}
   <label class="mt-3 block">
     <span class="text-quiet text-sm">Notes</span>
     <textarea

@@ -26,7 +26,7 @@
     "below-expected": "below what this flue should pull",
     "above-expected": "above what this flue should pull",
   };
-  const levels: Record<string, string> = { low: "Low fire", normal: "Normal fire", high: "High fire" };
+  const levels: Record<string, string> = { low: "Low", normal: "Normal", high: "High" };
   const name = (code: string) => conditions.find((c) => c.code === code)?.name ?? code;
   const finding = (part: string) => doc?.findings.find((f) => f.part === part)?.condition ?? null;
   const cautions = [
@@ -63,7 +63,7 @@
       </p>
     </header>
     <div class="mt-3"><StopBanner stops={doc.stops} /></div>
-    <div class="mt-3 grid grid-cols-[1fr_80mm] gap-6">
+    <div class="mt-3 grid grid-cols-[1fr_75mm] gap-6">
       <div>
         <h2 class="text-lg">{stove.customer}</h2>
         <p>{stove.street}, {stove.place}</p>
@@ -135,7 +135,7 @@
       <table class="w-full text-left text-sm">
         <tbody>
           {#each doc.findings as f (f.id)}
-            <tr class="break-inside-avoid border-b border-neutral-300 align-top">
+            <tr class="break-inside-avoid border-b border-neutral-300 align-baseline">
               <td class="w-40 py-1">{tables.partName(f.part)}</td>
               <td class="w-28"><Mark condition={f.condition} /> {name(f.condition)}</td>
               <td>{f.note}{f.lookAgain ? ` Look again by ${day(f.lookAgain)}.` : ""}</td>

@@ -1,0 +1,119 @@
+using System.Text.Json;
+using Grate.Core.Flue;
+using Grate.Core.Physics;
+using Grate.Core.Tests.Flue;
+
+namespace Grate.Core.Tests.Outside;
+
+/// <summary>
+/// The core held against libraries and books outside it. Figures of libraries stand in reference.json,
+/// with their versions, written by reference.py.
+/// </summary>
+public class OutsideTests
+{
+    private static readonly JsonElement _reference =
+        JsonDocument.Parse(File.ReadAllText(Path.Combine(AppContext.BaseDirectory, "Outside/reference.json"))).RootElement;
+
+    private static IEnumerable<JsonElement> Rows(string table) => _reference.GetProperty(table).EnumerateArray();
+
+    private static double Of(JsonElement row, string name) => row.GetProperty(name).GetDouble();
+
+    private static void Near(double expected, double found, double relative) =>
+        Assert.True(Math.Abs(found - expected) <= relative * Math.Abs(expected), $"{found} against {expected}, allowed {relative:P2}");
+
+    // python3-fluids, Colebrook (Lambert W, exact).
+    [Fact]
+    public void Friction_against_python3_fluids()
+    {
+        foreach (var row in Rows("colebrook"))
+            Near(Of(row, "psi"), Friction.Colebrook(Of(row, "re"), Of(row, "roughness")), 1e-8);
+    }
+
+    // python3-fluids, ATMOSPHERE_1976; its geopotential altitude differs from the handbook's formula by 0.1 % at 4 500 m.
+    [Fact]
+    public void Atmosphere_against_python3_fluids()
+    {
+        foreach (var row in Rows("atmosphere"))
+        {
+            var pressure = Air.StationPressurePa(Of(row, "altitudeM"));
+            Near(Of(row, "pressurePa"), pressure, 0.001);
+            Near(Of(row, "densityKgM3"), Air.DensityKgM3(pressure, Of(row, "celsius")), 0.001);
+        }
+    }
+
+    // python3-iapws, IAPWS-IF97 saturation line. Magnus is good to 0.4 % of vapour pressure, 0.1 K here.
+    [Fact]
+    public void Dew_point_against_python3_iapws()
+    {
+        foreach (var row in Rows("dewPoint"))
+            Assert.Equal(Of(row, "celsius"), Humidity.DewPointC(Of(row, "vapourPa")), 0.12);
+    }
+
+    // SciPy's adaptive integration of the cooling equation with properties along the length, five flues.
+    [Fact]
+    public void Cooling_and_buoyancy_against_numerical_integration()
+    {
+        var flues = new Dictionary<string, DraftEntry>
+        {
+            ["P01"] = Flues.P01Question(),
+            ["P02"] = Flues.Question(Flues.P01(), 1.0, 2.5, 150, 15),
+            ["P03"] = Flues.Question(Flues.P01(), 3.5, 1.8, 350, -5),
+            ["P04"] = Flues.Question(Flues.P04, 2.0, 2.0, 300, 0),
+            ["tall"] = Flues.Question(Flues.Chain("open",
+                Flues.Segment("double-wall-air", "indoor", 2), Flues.Segment("insulated-25", "indoor", 3),
+                Flues.Segment("insulated-25", "outdoor", 4)), 2.5, 2.2, 280, -10),
+        };
+        foreach (var row in Rows("flues"))
+        {
+            var answer = Flues.Answer(flues[row.GetProperty("name").GetString()!]);
+            Assert.Equal(Of(row, "exitC"), answer.ExitGasC, 0.1);
+            Near(Of(row, "buoyancyPa"), answer.BuoyancyPa, 0.001);
+        }
+    }
+
+    // ASHRAE Fundamentals, stack effect, and ASHRAE HVAC Systems and Equipment, chimneys (both from memory):
+    // air for gas, no cooling, no losses.
+    [Theory]
+    [InlineData(5, 150, -10, 0)]
+    [InlineData(8, 250, 5, 600)]
+    [InlineData(12, 60, 15, 1500)]
+    public void Theoretical_draft_against_the_quick_formulas(double heightM, double gasC, double outdoorC, double altitudeM)
+    {
+        var pressure = Air.StationPressurePa(altitudeM);
+        var flue = FlueReading.Read(Flues.Chain("open", Flues.Segment("insulated-50", "outdoor", heightM)), new EntryErrors(), new Assumptions())!;
+        var air = new Surroundings(outdoorC, 20, pressure, new Given(0, Origin.Default), 0);
+        var pureAir = new CollarGas(new WoodGas(0, 1e7), 0.005, gasC);
+        var buoyancy = FlueMarch.Run(flue, pureAir, air, heatScale: 0).BuoyancyPa;
+
+        Near(0.0342 * pressure * heightM * (1 / (outdoorC + 273.15) - 1 / (gasC + 273.15)), buoyancy, 0.01);
+        double Rankine(double celsius) => (celsius + 273.15) * 1.8;
+        var inchesWater = 0.2554 * (pressure / 3386.39) * (heightM / 0.3048) * (1 / Rankine(outdoorC) - 1 / Rankine(gasC));
+        Near(inchesWater * 249.089, buoyancy, 0.01);
+    }
+
+    // Combustion textbooks: oxygen 32/12 C + 8 H − O, air 23.2 % oxygen by mass; CO2 max of wood 20.3 %; λ ≈ 20.9/(20.9 − O2).
+    [Fact]
+    public void Stoichiometry_against_textbook_values()
+    {
+        Near((32.0 / 12 * 0.50 + 8 * 0.06 - 0.44) / 0.232, WoodGas.StoichiometricAirKgKg, 0.005);
+        Near(0.203, WoodGas.MaxDryCo2, 0.015);
+        foreach (var o2 in new[] { 0.05, 0.10, 0.15 })
+            Near(0.209 / (0.209 - o2), WoodGas.ExcessAirFromO2(o2), 0.02);
+        // Handbook 01 section 2.
+        Assert.Equal(5.913, WoodGas.StoichiometricAirKgKg, 3);
+        Assert.Equal(0.2051, WoodGas.MaxDryCo2, 4);
+    }
+
+    // NIST SP 811, table of conversion factors, and the steam point.
+    [Fact]
+    public void Units_against_NIST_SP_811()
+    {
+        Assert.Equal(1, Units.Of(Quantity.Draft, UnitSystem.Us).FromSi(249.089), 9);
+        Assert.Equal(212, Units.Of(Quantity.Temperature, UnitSystem.Us).FromSi(100), 9);
+        Assert.Equal(-40, Units.Of(Quantity.Temperature, UnitSystem.Us).ToSi(-40), 9);
+        Assert.Equal(1, Units.Of(Quantity.Bore, UnitSystem.Us).FromSi(0.0254), 9);
+        Assert.Equal(100, Units.Of(Quantity.Length, UnitSystem.Us).FromSi(30.48), 9);
+        Assert.Equal(2.2046226, Units.Of(Quantity.BurnRate, UnitSystem.Us).FromSi(1), 6);
+        Assert.Equal(29.92, Units.Of(Quantity.StationPressure, UnitSystem.Us).FromSi(101325), 2);
+    }
+}

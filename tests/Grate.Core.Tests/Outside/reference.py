@@ -1,0 +1,105 @@
+#!/usr/bin/env python3
+"""Writes reference.json: figures from libraries outside Grate, held against the core by OutsideTests.
+
+Run with Debian's python3 after: apt-get install python3-fluids python3-iapws python3-scipy
+The file is kept with the tests; it is made anew only when a case is added.
+"""
+import json
+import math
+import os
+
+import fluids
+import iapws
+import scipy
+from fluids.atmosphere import ATMOSPHERE_1976
+from fluids.friction import Colebrook
+from iapws import IAPWS97
+from scipy.integrate import solve_ivp
+
+
+def colebrook():
+    # fluids divides the roughness by 3.7, the handbook by 3.71: the roughness handed over makes up for it.
+    cases = [(2300, 0.0067), (4000, 0.0), (1e4, 0.01), (5e4, 0.001), (1e5, 1e-4), (1e6, 0.03)]
+    return [{"re": re, "roughness": r, "psi": Colebrook(re, r * 3.7 / 3.71)} for re, r in cases]
+
+
+def atmosphere():
+    return [{"altitudeM": h, "pressurePa": ATMOSPHERE_1976(h).P, "densityKgM3": ATMOSPHERE_1976(h).rho,
+             "celsius": ATMOSPHERE_1976(h).T - 273.15} for h in (0, 250, 1000, 2500, 4500)]
+
+
+def dew_point():
+    """Saturation temperature of pure water at a vapour pressure (IAPWS-IF97, region 4)."""
+    return [{"vapourPa": p, "celsius": IAPWS97(P=p / 1e6, x=0.5).T - 273.15} for p in (872, 1228, 2339, 5000, 8000, 12000)]
+
+
+# NIST Shomate coefficients, as the handbook prints them; the integration below is an implementation of its own.
+SHOMATE = {
+    "N2": [(500, 28.98641, 1.853978, -9.647459, 16.63537, 0.000117), (2000, 19.50583, 19.88705, -8.598535, 1.369784, 0.527601)],
+    "O2": [(700, 31.32234, -20.23531, 57.86644, -36.50624, -0.007374), (2000, 30.03235, 8.772972, -3.988133, 0.788313, -0.741599)],
+    "CO2": [(2000, 24.99735, 55.18696, -33.69137, 7.948387, -0.136638)],
+    "H2O": [(2000, 30.09200, 6.832514, 6.793435, -2.534480, 0.082139)],
+}
+MOLAR = {"N2": 28.161, "O2": 31.998, "CO2": 44.009, "H2O": 18.015}
+
+
+def heat(gas, kelvin):
+    if gas in ("CO2", "H2O"):
+        kelvin = max(kelvin, 298)
+    t = kelvin / 1000
+    for top, a, b, c, d, e in SHOMATE[gas]:
+        if kelvin <= top:
+            return a + b * t + c * t * t + d * t ** 3 + e / t ** 2
+
+
+def flues():
+    """Exit temperature and buoyancy of five flues: the handbook's equations integrated along the length, not in pieces."""
+    p, g = 101325.0, 9.80665
+    cases = {
+        # burn, lambda, collar, outdoor, [(resistance, roughness mm, outdoor?, bare?, diameter, length, rise)]
+        "P01": (2.0, 2.0, 250, 5, [(0, 1, 0, 1, .15, 1.5, 1.5), (.60, 1, 1, 0, .15, 5, 5)]),
+        "P02": (1.0, 2.5, 150, 15, [(0, 1, 0, 1, .15, 1.5, 1.5), (.60, 1, 1, 0, .15, 5, 5)]),
+        "P03": (3.5, 1.8, 350, -5, [(0, 1, 0, 1, .15, 1.5, 1.5), (.60, 1, 1, 0, .15, 5, 5)]),
+        "P04": (2.0, 2.0, 300, 0, [(0, 1, 0, 1, .15, 1.6, 1.0), (.20, 1.5, 1, 0, .20, 7.5, 7.5)]),
+        "tall": (2.5, 2.2, 280, -10, [(.15, 1, 0, 0, .15, 2, 2), (.35, 1, 0, 0, .15, 3, 3), (.35, 1, 1, 0, .15, 4, 4)]),
+    }
+    out = []
+    for name, (burn, lam, collar, outdoor, segments) in cases.items():
+        u, n_c, n_h2, n_of = 0.18, 0.50 / 12.011, 0.06 / 2.016, 0.44 / 31.998
+        o = n_c + n_h2 / 2 - n_of
+        n = {"CO2": n_c, "H2O": n_h2 + u / (1 - u) / 18.015, "O2": (lam - 1) * o, "N2": lam * o * 79.054 / 20.946}
+        mass = sum(n[x] * MOLAR[x] for x in n)
+        flow = burn * (1 - u) / 3600 * mass
+        r_gas = 8314.46 * sum(n.values()) / mass
+        total = sum(s[5] for s in segments)
+        rho_out = p / (287.05 * (outdoor + 273.15))
+        t, buoyancy = float(collar), 0.0
+        for resistance, roughness, outside, bare, d, length, rise in segments:
+            ta = outdoor if outside else 20
+            area, perimeter = math.pi * d * d / 4, math.pi * d
+
+            def slope(z, y):
+                gas = y[0]
+                cp = 1000 * sum(n[x] * heat(x, gas + 273.15) for x in n) / mass
+                eta, k = 15e-6 + 47e-9 * gas - 20e-12 * gas ** 2, 0.0223 + 6.5e-5 * gas
+                re = max(flow * d / (area * eta), 2300)
+                psi, psi0 = Colebrook(re, roughness / 1000 / d * 3.7 / 3.71), Colebrook(re, 0.0)
+                nu = (psi / psi0) ** .67 * .0214 * (re ** .8 - 100) * (eta * cp / k) ** .4 * (1 + (d / total) ** .67)
+                inner = max(nu * k / d, 7)
+                wall = 1 / (1 / inner + resistance + 1 / (23 if outside else 12 if bare else 8))
+                lift = (rho_out - p / (r_gas * (gas + 273.15))) * g * rise / length
+                return [-wall * perimeter * (gas - ta) / (flow * cp), lift]
+
+            run = solve_ivp(slope, (0, length), [t, 0.0], rtol=1e-9, atol=1e-9)
+            t, buoyancy = run.y[0][-1], buoyancy + run.y[1][-1]
+        out.append({"name": name, "exitC": t, "buoyancyPa": buoyancy})
+    return out
+
+
+here = os.path.dirname(os.path.abspath(__file__))
+with open(os.path.join(here, "reference.json"), "w", encoding="utf-8") as file:
+    json.dump({
+        "versions": {"fluids": fluids.__version__, "iapws": iapws.__version__, "scipy": scipy.__version__},
+        "colebrook": colebrook(), "atmosphere": atmosphere(), "dewPoint": dew_point(), "flues": flues(),
+    }, file, indent=1)
+    file.write("\n")
