@@ -102,7 +102,8 @@ newer_than() {
 install_web() {
     if newer_than "$root/web/node_modules/.installed" "$root/web/package-lock.json"; then
         say "Installing web packages ..."
-        (cd "$root/web" && npm ci --no-audit --no-fund --loglevel=error >&2)
+        # Not npm ci: it insists on optional packages of other platforms, which not every registry has.
+        (cd "$root/web" && npm install --no-save --no-audit --no-fund --loglevel=error >&2)
         touch "$root/web/node_modules/.installed"
     fi
 }

@@ -16,8 +16,8 @@ public sealed class Faults(IProblemDetailsService problems, ILogger<Faults> log)
         {
             BadHttpRequestException { StatusCode: StatusCodes.Status413PayloadTooLarge } =>
                 Problem(413, "That is too much at once: at most 256 KB can be sent."),
-            BadHttpRequestException { InnerException: JsonException json } => Unreadable(json),
-            BadHttpRequestException bad => Problem(400, bad.Message),
+            BadHttpRequestException { StatusCode: StatusCodes.Status415UnsupportedMediaType } => Problem(415, "Send JSON: the content type must be application/json."),
+            BadHttpRequestException bad => Unreadable((bad.InnerException as JsonException)?.Path),
             NpgsqlException { SqlState: "23P01" } => Problem(409, "The technician has another visit at that time."),
             NpgsqlException { SqlState: Store.Database.SignedVisitState } => Problem(409, "This visit is signed and is never changed."),
             NpgsqlException or TimeoutException => Problem(503, "The database does not answer; nothing was saved. It is tried again by itself."),
@@ -46,9 +46,9 @@ public sealed class Faults(IProblemDetailsService problems, ILogger<Faults> log)
 
     private static ProblemDetails Problem(int status, string title) => new() { Status = status, Title = title };
 
-    private static HttpValidationProblemDetails Unreadable(JsonException json)
+    private static HttpValidationProblemDetails Unreadable(string? path)
     {
-        var field = json.Path is null or "$" ? "body" : json.Path.TrimStart('$', '.');
+        var field = path is null or "$" ? "body" : path.TrimStart('$', '.');
         return new HttpValidationProblemDetails(new Dictionary<string, string[]>
         {
             [field] = [$"{field} cannot be read: a value of another kind is expected here, as valid JSON (numbers without quotes, no NaN)."],

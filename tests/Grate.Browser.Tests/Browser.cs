@@ -1,0 +1,118 @@
+using OpenQA.Selenium;
+using OpenQA.Selenium.Chrome;
+using OpenQA.Selenium.Interactions;
+
+namespace Grate.Browser.Tests;
+
+/// <summary>Headless Chromium on a page of Grate.</summary>
+internal sealed class Browser : IDisposable
+{
+    private static readonly TimeSpan _patience = TimeSpan.FromSeconds(15);
+
+    private readonly string _profile = Directory.CreateTempSubdirectory("grate-chromium-").FullName;
+    private readonly string _address;
+
+    public Browser(GrateApp app, bool us = false, bool dark = false, int width = 1280, int height = 800)
+    {
+        _address = app.Address;
+        var options = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
+        options.AddArguments("--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
+            "--disable-background-networking", "--disable-component-update", "--disable-sync",
+            $"--user-data-dir={_profile}", $"--window-size={width},{height}");
+        options.SetLoggingPreference(LogType.Browser, LogLevel.Severe);
+        Driver = new ChromeDriver(ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver"), options);
+        ((ChromeDriver)Driver).ExecuteCdpCommand("Emulation.setDeviceMetricsOverride",
+            new Dictionary<string, object?> { ["width"] = width, ["height"] = height, ["deviceScaleFactor"] = 1, ["mobile"] = width < 600 });
+        Go("/sign-in");
+        Script($"localStorage.setItem('grate.units', '{(us ? "us" : "metric")}'); localStorage.setItem('grate.theme', '{(dark ? "cellar" : "enamel")}')");
+    }
+
+    public IWebDriver Driver { get; }
+
+    public void Go(string path) => Driver.Navigate().GoToUrl(_address + path);
+
+    public object? Script(string script, params object[] arguments) => ((IJavaScriptExecutor)Driver).ExecuteScript(script, arguments);
+
+    /// <summary>Signs in with a demo account's button and waits for Today.</summary>
+    public void SignIn(string role = "technician")
+    {
+        Go("/sign-in");
+        Click(By.XPath($"//button[contains(., '{role}@demo.example')]"));
+        See(By.XPath("//h2[.='Your round' or starts-with(., 'Ida')]"));
+    }
+
+    /// <summary>Opens the nth stop of the round.</summary>
+    public string OpenVisit(int index)
+    {
+        Go("/today");
+        var link = See(By.XPath($"(//ol//a[starts-with(@href, '/visits/')])[{index + 1}]"));
+        var id = link.GetAttribute("href")!.Split('/')[^1];
+        link.Click();
+        See(By.Id("station"));
+        return id;
+    }
+
+    /// <summary>Waits for an element and returns it.</summary>
+    public IWebElement See(By by) => Until(() => Driver.FindElements(by).FirstOrDefault(e => e.Displayed), $"{by} is not there");
+
+    /// <summary>Waits for words anywhere in the page.</summary>
+    public void SeeText(string text) =>
+        Until(() => Driver.FindElement(By.TagName("body")).Text.Contains(text, StringComparison.Ordinal) ? text : null, $"“{text}” is not there");
+
+    public void Click(By by) => Until(() =>
+    {
+        try
+        {
+            See(by).Click();
+            return "clicked";
+        }
+        catch (WebDriverException fault) when (fault is StaleElementReferenceException or ElementClickInterceptedException)
+        {
+            return null;
+        }
+    }, $"{by} could not be clicked");
+
+    /// <summary>Replaces what stands in a field.</summary>
+    public void Type(string id, string text)
+    {
+        var field = See(By.Id(id));
+        field.SendKeys(Keys.Control + "a");
+        field.SendKeys(text);
+    }
+
+    public void Press(string keys) => new Actions(Driver).SendKeys(keys).Perform();
+
+    public string Text => Driver.FindElement(By.TagName("body")).Text;
+
+    /// <summary>Severe messages of the console: script faults, refused content.</summary>
+    public IReadOnlyList<string> Complaints() =>
+        [.. Driver.Manage().Logs.GetLog(LogType.Browser).Select(l => l.Message).Where(m => !m.Contains("Failed to load resource", StringComparison.Ordinal))];
+
+    public T Until<T>(Func<T?> look, string otherwise)
+        where T : class
+    {
+        var end = DateTime.UtcNow + _patience;
+        while (true)
+        {
+            try
+            {
+                if (look() is { } seen)
+                    return seen;
+            }
+            catch (StaleElementReferenceException)
+            {
+                // The page was redrawn between finding and looking.
+            }
+            if (DateTime.UtcNow > end)
+                throw new TimeoutException($"{otherwise}. The page says: {Text}");
+            Thread.Sleep(50);
+        }
+    }
+
+    public void Dispose()
+    {
+        Driver.Quit();
+        Driver.Dispose();
+        Directory.Delete(_profile, recursive: true);
+    }
+}

@@ -1,0 +1,85 @@
+using System.Diagnostics;
+using System.Net;
+using System.Net.Sockets;
+using Npgsql;
+
+namespace Grate.Browser.Tests;
+
+/// <summary>The published server as a process of its own, over a database of its own with demo data.</summary>
+public sealed class GrateApp : IDisposable
+{
+    private readonly string _connection;
+    private Process? _server;
+
+    public GrateApp()
+    {
+        var cluster = Needed("ConnectionStrings__Grate");
+        var database = "b_" + Guid.NewGuid().ToString("N");
+        using (var admin = new NpgsqlConnection(new NpgsqlConnectionStringBuilder(cluster) { Database = "postgres", Pooling = false }.ConnectionString))
+        {
+            admin.Open();
+            using var create = new NpgsqlCommand($"create database {database}", admin);
+            create.ExecuteNonQuery();
+        }
+        _connection = new NpgsqlConnectionStringBuilder(cluster) { Database = database }.ConnectionString;
+        using var listener = new TcpListener(IPAddress.Loopback, 0);
+        listener.Start();
+        Port = ((IPEndPoint)listener.LocalEndpoint).Port;
+        listener.Stop();
+        Start();
+    }
+
+    public int Port { get; }
+
+    public string Address => $"http://127.0.0.1:{Port}";
+
+    /// <summary>Starts the server and waits until it answers.</summary>
+    public void Start()
+    {
+        var start = new ProcessStartInfo("dotnet") { ArgumentList = { Needed("GRATE_APP"), "--urls", Address }, RedirectStandardOutput = true };
+        start.Environment["ConnectionStrings__Grate"] = _connection;
+        start.Environment["Demo"] = "true";
+        start.Environment["Limits__SignInsPerMinute"] = "1000";
+        _server = Process.Start(start)!;
+        _server.OutputDataReceived += (_, _) => { };
+        _server.BeginOutputReadLine();
+        using var client = new HttpClient { BaseAddress = new Uri(Address) };
+        for (var i = 0; i < 240; i++)
+        {
+            try
+            {
+                if (client.GetAsync(new Uri("/api/health", UriKind.Relative)).GetAwaiter().GetResult().IsSuccessStatusCode)
+                    return;
+            }
+            catch (HttpRequestException)
+            {
+                // Not listening yet.
+            }
+            Thread.Sleep(250);
+        }
+        throw new InvalidOperationException("The server did not answer within a minute.");
+    }
+
+    /// <summary>Ends the server as a crash would.</summary>
+    public void Stop()
+    {
+        _server?.Kill();
+        _server?.WaitForExit();
+        _server?.Dispose();
+        _server = null;
+    }
+
+    /// <summary>Asks the database.</summary>
+    public T Scalar<T>(string sql)
+    {
+        using var connection = new NpgsqlConnection(_connection);
+        connection.Open();
+        using var command = new NpgsqlCommand(sql, connection);
+        return (T)command.ExecuteScalar()!;
+    }
+
+    public void Dispose() => Stop();
+
+    private static string Needed(string name) => Environment.GetEnvironmentVariable(name)
+        ?? throw new InvalidOperationException("These tests need what ./test browser prepares.");
+}

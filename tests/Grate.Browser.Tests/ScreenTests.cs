@@ -1,0 +1,124 @@
+using OpenQA.Selenium;
+
+namespace Grate.Browser.Tests;
+
+/// <summary>Every screen: accessible in both themes, usable on a phone, by keys, and without foreign content.</summary>
+[Collection(nameof(OneApp))]
+public class ScreenTests(GrateApp app)
+{
+    private static readonly string _axe = File.ReadAllText(Path.Combine(Root(), "web/node_modules/axe-core/axe.min.js"));
+
+    private static readonly (string Path, string Sign)[] _screens =
+    [
+        ("/today", "Your round"), ("/stoves", "Inspection by"), ("/visits/{visit}", "Findings"), ("/stoves/{stove}", "What it should pull"),
+        ("/report/{visit}", "Cautions"),
+    ];
+
+    [Theory]
+    [InlineData(false)]
+    [InlineData(true)]
+    public void No_screen_has_a_serious_barrier(bool dark)
+    {
+        using var browser = new Browser(app, dark: dark);
+        browser.Go("/sign-in");
+        browser.SeeText("draught-and-ember");
+        AssertAccessible(browser, "/sign-in");
+        browser.SignIn();
+        var visit = browser.OpenVisit(2);
+        browser.Click(By.CssSelector("[data-step=hot-test]"));
+        browser.SeeText("This flue should pull");
+        AssertAccessible(browser, "hot test");
+        foreach (var (path, sign) in _screens)
+        {
+            Open(browser, visit, path, sign);
+            AssertAccessible(browser, path);
+        }
+        Assert.Empty(browser.Complaints());
+    }
+
+    [Fact]
+    public void Every_screen_fits_a_phone()
+    {
+        using var browser = new Browser(app, width: 390, height: 844);
+        browser.SignIn();
+        var visit = browser.OpenVisit(2);
+        foreach (var (path, sign) in _screens.Where(s => !s.Path.StartsWith("/report", StringComparison.Ordinal)))
+        {
+            Open(browser, visit, path, sign);
+            Assert.True((long)browser.Script("return document.documentElement.scrollWidth")! <= 390, $"{path} is wider than a phone");
+        }
+    }
+
+    [Fact]
+    public void Everything_goes_by_keys()
+    {
+        using var browser = new Browser(app);
+        browser.SignIn();
+        browser.Press("gs");
+        browser.See(By.XPath("//h1[.='Stoves']"));
+        browser.Press("/");
+        browser.Until(() => browser.Driver.SwitchTo().ActiveElement().GetAttribute("type") == "search" ? "search" : null, "the search has no focus");
+        browser.Press("cookstove" + Keys.Enter);
+        browser.SeeText("Kitchen range");
+        browser.Script("document.activeElement.blur()");
+        browser.Press("gt");
+        browser.SeeText("Your round");
+        browser.Press("u");
+        browser.SeeText("in w.c.");
+        browser.Press("?");
+        browser.SeeText("this list");
+        browser.Press(Keys.Escape);
+
+        browser.OpenVisit(2);
+        browser.Press("jj");
+        browser.See(By.XPath("//h2[@id='station' and .='Arrive']"));
+        browser.Press("k");
+        browser.See(By.XPath("//h2[@id='station' and .='Load']"));
+        browser.Press("]");
+        Assert.Equal("true", browser.See(By.XPath("//button[@role='radio' and .='Pull']")).GetAttribute("aria-checked"));
+        browser.Click(By.CssSelector("[data-step=inside]"));
+        browser.Script("document.querySelector('[data-part=bricks] button').focus()");
+        browser.Press("2");
+        browser.See(By.XPath("//*[@data-part='bricks']//button[@aria-checked='true' and contains(., 'Wearing')]"));
+    }
+
+    [Fact]
+    public void Search_and_empty_result_are_told()
+    {
+        using var browser = new Browser(app);
+        browser.SignIn("office");
+        browser.Go("/stoves");
+        browser.See(By.CssSelector("input[type=search]")).SendKeys("no such stove");
+        browser.SeeText("No stove has all of these words");
+        browser.Go("/nowhere");
+        browser.SeeText("There is no such page");
+    }
+
+    private void Open(Browser browser, string visit, string path, string sign)
+    {
+        browser.Go(path.Replace("{visit}", visit, StringComparison.Ordinal)
+            .Replace("{stove}", app.Scalar<Guid>($"select appliance_id from visits where id = '{visit}'").ToString(), StringComparison.Ordinal));
+        browser.SeeText(sign);
+    }
+
+    // axe-core (npm): no violation of impact serious or critical.
+    private static void AssertAccessible(Browser browser, string screen)
+    {
+        browser.Script(_axe);
+        var found = (string)((IJavaScriptExecutor)browser.Driver).ExecuteAsyncScript("""
+            const done = arguments[arguments.length - 1];
+            axe.run({ resultTypes: ['violations'] }).then((r) => done(r.violations
+              .filter((v) => v.impact === 'serious' || v.impact === 'critical')
+              .map((v) => v.id + ': ' + v.nodes.map((n) => n.html.slice(0, 160) + ' ' + n.failureSummary).slice(0, 3).join(' | ')).join('\n')));
+            """)!;
+        Assert.True(found.Length == 0, $"{screen}: {found}");
+    }
+
+    private static string Root()
+    {
+        var folder = new DirectoryInfo(AppContext.BaseDirectory);
+        while (!File.Exists(Path.Combine(folder.FullName, "Grate.slnx")))
+            folder = folder.Parent!;
+        return folder.FullName;
+    }
+}

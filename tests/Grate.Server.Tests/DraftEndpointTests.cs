@@ -1,0 +1,126 @@
+using System.Net;
+using System.Text;
+using System.Text.Json;
+
+namespace Grate.Server.Tests;
+
+/// <summary>POST /api/calculations/draft as the contract describes it.</summary>
+[Collection(nameof(OneServer))]
+public class DraftEndpointTests(GrateServer server)
+{
+    private const string Address = "/api/calculations/draft";
+
+    // Handbook 01, worked case P01 with a reading of 16 Pa; property names of the contract.
+    private const string P01 = """
+        { "surroundings": { "outdoorC": 5, "indoorC": 20, "altitudeM": 0, "stationPressurePa": null, "windPa": 0 },
+          "flue": { "segments": [
+            { "label": "connector", "construction": "single-wall-steel", "shape": { "kind": "round", "diameterM": 0.15 },
+              "riseM": 1.5, "lengthM": 1.5, "surroundings": "indoor", "resistanceM2KW": null, "roughnessMm": null, "fittings": [], "depositMm": 0 },
+            { "construction": "insulated-50", "shape": { "kind": "round", "diameterM": 0.15 }, "riseM": 5, "lengthM": 5, "surroundings": "outdoor" } ],
+            "cap": "low-resistance", "screen": false },
+          "fire": { "collarGasC": 250, "level": "normal", "burnKgH": 2.0, "moistureWet": 0.18, "excessAir": 2.0,
+                    "co2DryPct": null, "o2DryPct": null, "pipeSurfaceC": null },
+          "reading": { "draftPa": 16.0 },
+          "history": [ { "measuredPa": 18.5, "expectedPa": 19.8, "visitSigmaPa": 2.9 } ],
+          "profile": true }
+        """;
+
+    private async Task<(HttpStatusCode Status, JsonElement Body)> AskAsync(string json)
+    {
+        var client = await server.SignedInAsync("technician");
+        using var content = new StringContent(json, Encoding.UTF8, "application/json");
+        var response = await client.PostAsync(new Uri(Address, UriKind.Relative), content);
+        var text = await response.Content.ReadAsStringAsync();
+        return (response.StatusCode, JsonDocument.Parse(text).RootElement);
+    }
+
+    [Fact]
+    public async Task Worked_case_over_http_with_every_name_of_the_contract()
+    {
+        var (status, answer) = await AskAsync(P01);
+        Assert.Equal(HttpStatusCode.OK, status);
+        Assert.Equal(26.6, answer.Number("expectedPa"), 1);
+        Assert.Equal(19.2, answer.Number("lowPa"), 1);
+        Assert.Equal(34.0, answer.Number("highPa"), 1);
+        Assert.Equal(26.8, answer.Number("buoyancyPa"), 1);
+        Assert.Equal(0.16, answer.Number("lossesPa"), 2);
+        Assert.Equal(102.5, answer.Number("exitGasC"), 1);
+        Assert.Equal(0.87, answer.Number("restated", "blockedShare"), 2);
+        Assert.Equal(0.0130, answer.Number("restated", "leakKgS"), 4);
+        Assert.Equal("below-expected", answer.Text("verdict"));
+        Assert.Equal(JsonValueKind.Null, answer.GetProperty("baseline").ValueKind);
+        foreach (var name in new[] { "housePa", "windPa", "meanGasC", "exitWallC", "dewPointC", "gasFlowKgS", "collarVelocityMS", "co2DryPct", "excessAir", "residualPa" })
+            Assert.True(double.IsFinite(answer.Number(name)), name);
+        Assert.Equal(12, answer.Number("need", "minPa"));
+        Assert.Equal(30, answer.Number("need", "maxPa"));
+        var point = answer.GetProperty("profile")[0];
+        Assert.Equal(["heightM", "lengthM", "gasC", "wallC", "draftPa"], point.EnumerateObject().Select(p => p.Name));
+        Assert.Equal(["input", "sigmaPa", "measurable"], answer.GetProperty("contributions")[0].EnumerateObject().Select(p => p.Name));
+        Assert.Contains(answer.GetProperty("assumed").EnumerateArray(), a => a.Text("field") == "flue.segments[1].roughnessMm" && a.Number("value") == 1.0);
+    }
+
+    [Fact]
+    public async Task Fittings_may_be_words_or_their_own_zeta()
+    {
+        var (status, answer) = await AskAsync(P01.Replace("\"fittings\": []", "\"fittings\": [\"elbow-90\", { \"zeta\": 1.4, \"label\": \"odd\" }]", StringComparison.Ordinal));
+        Assert.Equal(HttpStatusCode.OK, status);
+        Assert.True(answer.Number("lossesPa") > 0.3);
+    }
+
+    [Fact]
+    public async Task Refusal_is_a_problem_with_field_paths()
+    {
+        var (status, problem) = await AskAsync(P01.Replace("\"lengthM\": 5", "\"lengthM\": -5", StringComparison.Ordinal));
+        Assert.Equal(HttpStatusCode.BadRequest, status);
+        Assert.Equal("Length must lie between 0.02 and 40.00 m; −5.00 m was entered.", problem.GetProperty("errors").GetProperty("flue.segments[1].lengthM")[0].GetString());
+    }
+
+    [Theory]
+    [InlineData("{ \"surroundings\": { \"outdoorC\": NaN } }", "surroundings.outdoorC")]
+    [InlineData("{ \"surroundings\": { \"outdoorC\": \"5\" } }", "surroundings.outdoorC")]
+    [InlineData("{ \"flue\": [", "flue")]
+    [InlineData("not json", "body")]
+    [InlineData("", "body")]
+    [InlineData("{}", "surroundings.outdoorC")]
+    public async Task Unreadable_bodies_get_a_sentence(string json, string field)
+    {
+        var (status, problem) = await AskAsync(json);
+        Assert.Equal(HttpStatusCode.BadRequest, status);
+        Assert.True(problem.GetProperty("errors").TryGetProperty(field, out _), problem.ToString());
+    }
+
+    [Fact]
+    public async Task Deep_json_is_refused()
+    {
+        var (status, _) = await AskAsync(string.Concat(Enumerable.Repeat("{\"flue\":", 100)) + "1" + new string('}', 100));
+        Assert.Equal(HttpStatusCode.BadRequest, status);
+    }
+
+    [Fact]
+    public async Task Stored_flue_answers_the_same_as_its_chain()
+    {
+        var client = await server.SignedInAsync("technician");
+        var stove = (await client.ReadAsync("/api/today")).GetProperty("stops")[0].Text("stop", "applianceId");
+        var document = await client.ReadAsync($"/api/stoves/{stove}");
+        var stored = await client.SendAsync(HttpMethod.Post, $"/api/stoves/{stove}/draft", new { level = "high", outdoorC = -7 });
+        var direct = await client.SendAsync(HttpMethod.Post, Address, new
+        {
+            surroundings = new { outdoorC = -7, altitudeM = document.Number("stove", "altitudeM") },
+            flue = document.GetProperty("flue").GetProperty("flue"),
+            fire = new { level = "high" },
+        });
+        Assert.Equal(direct.Number("expectedPa"), stored.Number("answer", "expectedPa"), 12);
+        Assert.Equal(direct.Number("highPa"), stored.Number("answer", "highPa"), 12);
+    }
+
+    [Fact]
+    public async Task Sentences_speak_the_asked_units()
+    {
+        var client = await server.SignedInAsync("technician");
+        var visit = await client.VisitAsync(0);
+        var us = await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/draft?units=us", new { level = "normal", draftPa = 9.0 });
+        Assert.Contains("in w.c.", us.GetProperty("reckoning").ToString(), StringComparison.Ordinal);
+        var refused = await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/draft?units=us", new { level = "normal", draftPa = 4000.0 }, HttpStatusCode.BadRequest);
+        Assert.Contains("Did you mean Pa?", refused.GetProperty("errors").GetProperty("draftPa")[0].GetString(), StringComparison.Ordinal);
+    }
+}

@@ -1,0 +1,115 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Text.Json;
+using Microsoft.AspNetCore.Hosting;
+using Microsoft.AspNetCore.Mvc.Testing;
+using Npgsql;
+
+namespace Grate.Server.Tests;
+
+/// <summary>The server over a database of its own in the cluster that ./test started, with demo data.</summary>
+public sealed class GrateServer : WebApplicationFactory<Program>
+{
+    private readonly string _database = "t_" + Guid.NewGuid().ToString("N");
+    private readonly Dictionary<string, string> _settings = new() { ["Limits:SignInsPerMinute"] = "1000" };
+
+    public GrateServer()
+        : this(null)
+    {
+    }
+
+    /// <summary>A second server over the database of another one, or one with settings of its own.</summary>
+    internal GrateServer(GrateServer? other, params (string Key, string Value)[] settings)
+    {
+        foreach (var (key, value) in settings)
+            _settings[key] = value;
+        if (other is null)
+            Admin($"create database {_database}");
+        else
+            _database = other._database;
+    }
+
+    public string ConnectionString => new NpgsqlConnectionStringBuilder(Cluster) { Database = _database }.ConnectionString;
+
+    private static string Cluster => Environment.GetEnvironmentVariable("ConnectionStrings__Grate")
+        ?? throw new InvalidOperationException("These tests need the cluster that ./test server starts.");
+
+    /// <summary>Runs a statement outside the tests' database.</summary>
+    public static void Admin(string sql)
+    {
+        using var connection = new NpgsqlConnection(new NpgsqlConnectionStringBuilder(Cluster) { Database = "postgres", Pooling = false }.ConnectionString);
+        connection.Open();
+        using var command = new NpgsqlCommand(sql, connection);
+        command.ExecuteNonQuery();
+    }
+
+    /// <summary>No connection gets in, and those that are in are thrown out, or all is well again.</summary>
+    public void DatabaseDown(bool down)
+    {
+        Admin($"alter database {_database} with allow_connections {(down ? "false" : "true")}");
+        if (down)
+            Admin($"select pg_terminate_backend(pid) from pg_stat_activity where datname = '{_database}'");
+    }
+
+    public async Task<T> ScalarAsync<T>(string sql)
+    {
+        await using var connection = new NpgsqlConnection(ConnectionString);
+        await connection.OpenAsync();
+        await using var command = new NpgsqlCommand(sql, connection);
+        return (T)(await command.ExecuteScalarAsync())!;
+    }
+
+    /// <summary>A client signed in with a demo account: technician, office or owner.</summary>
+    public async Task<HttpClient> SignedInAsync(string role)
+    {
+        var client = CreateClient();
+        var response = await client.PostAsJsonAsync("/api/session", new { email = $"{role}@demo.example", password = "draught-and-ember" });
+        Assert.Equal(HttpStatusCode.OK, response.StatusCode);
+        return client;
+    }
+
+    protected override void ConfigureWebHost(IWebHostBuilder builder)
+    {
+        builder.UseSetting("ConnectionStrings:Grate", ConnectionString);
+        builder.UseSetting("Demo", "true");
+        foreach (var (key, value) in _settings)
+            builder.UseSetting(key, value);
+    }
+}
+
+/// <summary>All tests of the server share one.</summary>
+[CollectionDefinition(nameof(OneServer))]
+public sealed class OneServer : ICollectionFixture<GrateServer>;
+
+/// <summary>Short ways to ask and look.</summary>
+internal static class Asking
+{
+    public static async Task<JsonElement> JsonAsync(this HttpResponseMessage response) =>
+        (await response.Content.ReadFromJsonAsync<JsonElement>())!;
+
+    public static async Task<JsonElement> ReadAsync(this HttpClient client, string address, HttpStatusCode expected = HttpStatusCode.OK)
+    {
+        var response = await client.GetAsync(new Uri(address, UriKind.Relative));
+        Assert.Equal(expected, response.StatusCode);
+        return await response.JsonAsync();
+    }
+
+    public static async Task<JsonElement> SendAsync(this HttpClient client, HttpMethod method, string address, object body, HttpStatusCode expected = HttpStatusCode.OK)
+    {
+        using var request = new HttpRequestMessage(method, address) { Content = JsonContent.Create(body) };
+        var response = await client.SendAsync(request);
+        var text = await response.Content.ReadAsStringAsync();
+        Assert.True(response.StatusCode == expected, $"{method} {address}: {(int)response.StatusCode} {text}");
+        return text.Length == 0 ? default : JsonDocument.Parse(text).RootElement;
+    }
+
+    public static string Text(this JsonElement element, params string[] path) =>
+        path.Aggregate(element, (at, name) => at.GetProperty(name)).ToString();
+
+    public static double Number(this JsonElement element, params string[] path) =>
+        path.Aggregate(element, (at, name) => at.GetProperty(name)).GetDouble();
+
+    /// <summary>The nth open visit of the technician's round today.</summary>
+    public static async Task<string> VisitAsync(this HttpClient client, int index) =>
+        (await client.ReadAsync("/api/today")).GetProperty("stops")[index].Text("stop", "visitId");
+}

@@ -1,0 +1,133 @@
+using System.Net;
+using Grate.Store.Demo;
+using Npgsql;
+
+namespace Grate.Server.Tests;
+
+/// <summary>Demo data, search, constraints, and a database that goes away.</summary>
+[Collection(nameof(OneServer))]
+public class RecordsTests(GrateServer server)
+{
+    [Fact]
+    public async Task Demo_valley_is_as_wide_as_promised()
+    {
+        Assert.True(await server.ScalarAsync<long>("select count(*) from customers") >= 30);
+        Assert.Equal(36, await server.ScalarAsync<long>("select count(*) from appliances"));
+        Assert.Equal(7, await server.ScalarAsync<long>("select count(distinct kind) from appliances"));
+        Assert.Equal(2, await server.ScalarAsync<long>("select count(distinct combustor) from appliances"));
+        Assert.Equal(3, await server.ScalarAsync<long>("select count(*) from people where role = 'technician'"));
+        Assert.Equal(144, await server.ScalarAsync<long>("select count(*) from visits where state = 'signed' and planned_start < current_date - 1"));
+        Assert.True(await server.ScalarAsync<long>("select count(*) from flue_segments where fittings @> '[\"butterfly-open\"]'") >= 1);
+        Assert.True(await server.ScalarAsync<long>("""
+            select count(*) from flue_segments s join flue_versions v on v.id = s.version_id join appliances a on a.id = v.appliance_id
+            where a.kind = 'cookstove' and s.fittings = '["elbow-90", "elbow-90", "elbow-90"]'
+            """) >= 1);
+        foreach (var construction in new[] { "single-wall-steel", "clay-in-masonry", "steel-liner-insulated", "brick-unlined" })
+            Assert.True(await server.ScalarAsync<long>($"select count(*) from flue_segments where construction = '{construction}'") > 0, construction);
+    }
+
+    [Fact]
+    public async Task Demo_histories_make_sense()
+    {
+        // Faulty years read below their band; sound years mostly within it.
+        Assert.True(await server.ScalarAsync<long>("""
+            select count(*) from readings r join visits v on v.id = r.visit_id join findings f on f.visit_id = v.id
+            where f.part = 'cap' and f.condition = 'spent' and r.verdict = 'below-expected'
+            """) >= 2);
+        Assert.True(await server.ScalarAsync<double>("""
+            select avg((verdict like 'as-expected%')::int)::float8 from readings r
+            where not exists (select 1 from findings f where f.visit_id = r.visit_id and f.condition in ('spent', 'unsafe') and f.part <> 'door-rope')
+            """) > 0.9);
+        Assert.True(await server.ScalarAsync<long>("select count(*) from safety_stops where cleared_at is null") >= 2);
+    }
+
+    [Fact]
+    public async Task Round_is_dated_today_and_follows_the_date()
+    {
+        await using var own = new GrateServer();
+        var client = await own.SignedInAsync("owner");
+        var today = await client.ReadAsync("/api/today");
+        var day = DateOnly.Parse(today.Text("day"));
+        Assert.Equal(12, today.GetProperty("stops").GetArrayLength());
+        await using var database = NpgsqlDataSource.Create(own.ConnectionString);
+        await new DemoRound(database).KeepTodayAsync(day.AddDays(1));
+        Assert.Equal(12, await own.ScalarAsync<long>($"select count(*) from visits where state = 'open' and (planned_start at time zone 'Europe/Vienna')::date = '{day.AddDays(1):yyyy-MM-dd}'"));
+        Assert.Equal(0, (await client.ReadAsync("/api/today")).GetProperty("stops").GetArrayLength());
+    }
+
+    [Fact]
+    public async Task Technician_sees_the_own_round_with_what_it_needs()
+    {
+        var client = await server.SignedInAsync("technician");
+        var stops = (await client.ReadAsync("/api/today?units=us")).GetProperty("stops");
+        Assert.Equal(4, stops.GetArrayLength());
+        Assert.All(stops.EnumerateArray(), s => Assert.Equal("Ida Varnholt", s.Text("stop", "technician")));
+        Assert.Contains("rods", stops[0].Text("fromTheVan"), StringComparison.Ordinal);
+        Assert.EndsWith("in w.c.", stops[0].Text("expectedDraft"), StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("anwick", 1)]
+    [InlineData("COOKSTOVE", 1)]
+    [InlineData("high fernby", 1)]
+    [InlineData("green fernby", 1)]
+    [InlineData("combustor", 1)]
+    [InlineData("nowhere", 0)]
+    [InlineData("100%_\\", 0)]
+    public async Task Search_finds_by_name_place_kind_and_model(string words, int atLeast)
+    {
+        var client = await server.SignedInAsync("office");
+        var found = (await client.ReadAsync($"/api/stoves?q={Uri.EscapeDataString(words)}")).GetProperty("stoves");
+        if (atLeast == 0)
+            Assert.Equal(0, found.GetArrayLength());
+        else
+            Assert.True(found.GetArrayLength() >= atLeast && found.GetArrayLength() < 36);
+    }
+
+    [Fact]
+    public async Task Search_is_limited()
+    {
+        var client = await server.SignedInAsync("office");
+        Assert.Equal(36, (await client.ReadAsync("/api/stoves")).GetProperty("stoves").GetArrayLength());
+        await client.ReadAsync($"/api/stoves?q={new string('x', 101)}", HttpStatusCode.BadRequest);
+        await client.ReadAsync("/api/stoves?offset=-1", HttpStatusCode.BadRequest);
+        await client.ReadAsync($"/api/stoves/{Guid.CreateVersion7()}", HttpStatusCode.NotFound);
+    }
+
+    [Fact]
+    public async Task Search_words_follow_a_renamed_household()
+    {
+        await server.ScalarAsync<string>("update customers set name = 'Zirbel household' where name = 'Hask household' returning name");
+        var client = await server.SignedInAsync("office");
+        Assert.NotEqual(0, (await client.ReadAsync("/api/stoves?q=zirbel")).GetProperty("stoves").GetArrayLength());
+        Assert.Equal(0, (await client.ReadAsync("/api/stoves?q=hask")).GetProperty("stoves").GetArrayLength());
+    }
+
+    [Theory]
+    [InlineData("insert into visits select gen_random_uuid(), appliance_id, flue_version_id, technician_id, planned_start, planned_end, 'double' from visits where state = 'open' limit 1 returning 1", "23P01")]
+    [InlineData("update flue_segments set rise_m = length_m + 1 returning 1", "23514")]
+    [InlineData("update flue_segments set diameter_m = 6 where diameter_m is not null returning 1", "23514")]
+    [InlineData("update appliances set label_max_pa = label_min_pa where label_min_pa is not null returning 1", "23514")]
+    [InlineData("update safety_stops set cleared_at = now() returning 1", "23514")]
+    public async Task Database_refuses_what_cannot_be(string sql, string state) =>
+        Assert.Equal(state, (await Assert.ThrowsAsync<PostgresException>(() => server.ScalarAsync<int>(sql))).SqlState);
+
+    [Fact]
+    public async Task Database_away_is_told_and_recovered_from()
+    {
+        await using var own = new GrateServer();
+        var client = await own.SignedInAsync("technician");
+        own.DatabaseDown(true);
+        var problem = await client.ReadAsync("/api/today", HttpStatusCode.ServiceUnavailable);
+        Assert.StartsWith("The database does not answer", problem.Text("title"), StringComparison.Ordinal);
+        own.DatabaseDown(false);
+        Assert.Equal(4, (await client.ReadAsync("/api/today")).GetProperty("stops").GetArrayLength());
+    }
+
+    [Fact]
+    public async Task Unknown_addresses_are_told()
+    {
+        var problem = await server.CreateClient().ReadAsync("/api/nothing/here", HttpStatusCode.NotFound);
+        Assert.Equal("There is no such address.", problem.Text("title"));
+    }
+}
