@@ -17,7 +17,9 @@
   aria-label="Main"
   class="no-print bg-rail flex shrink-0 items-center gap-1 text-[#EFE8DB] max-md:w-full md:sticky md:top-0 md:h-screen md:w-19 md:flex-col"
 >
-  <a href="/today" class="font-display px-3 py-3 text-2xl font-bold text-[#F07F3C]" aria-label="Grate, today">Gr</a>
+  <a href="/today" class="font-display px-3 py-3 text-2xl font-bold text-[#F07F3C]">
+    <span aria-hidden="true">Gr</span><span class="sr-only">Grate, today</span>
+  </a>
   {#each places as place (place.href)}
     <a
       href={place.href}

@@ -31,6 +31,8 @@
     height = 640,
   }: Props = $props();
 
+  // Two drawings may stand in one page, each with patterns of its own.
+  const uid = $props.id();
   const drawn = $derived(draw(stove, flue));
   const pullWidth = $derived(skin === "pull" ? 108 : 12);
   const ground = 56;
@@ -98,16 +100,16 @@
 <figure class="m-0">
   <svg viewBox="0 0 {width} {height}" class="w-full" role="group" aria-label="Elevation of {place}, true to scale">
     <defs>
-      <pattern id="hatch" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+      <pattern id="{uid}-hatch" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
         <path d="M0 0V8" class="stroke-quiet" stroke-width="1" opacity="0.45" />
       </pattern>
-      <pattern id="brick" width="12" height="8" patternUnits="userSpaceOnUse">
+      <pattern id="{uid}-brick" width="12" height="8" patternUnits="userSpaceOnUse">
         <path d="M0 0H12 M0 4H12 M3 0V4 M9 4V8" class="stroke-quiet" stroke-width="0.7" opacity="0.6" />
       </pattern>
     </defs>
 
     <rect x="0" y={y(0)} {width} height={ground} fill="var(--soil)" />
-    <rect x="0" y={y(0)} {width} height="8" fill="url(#hatch)" />
+    <rect x="0" y={y(0)} {width} height="8" fill="url(#{uid}-hatch)" />
     <path d={inside} class="fill-base-100" />
     {#each drawn.storeys as storey (storey.floorM)}
       <rect
@@ -144,7 +146,12 @@
       />
       {#if !bare(segment)}
         {#if masonry(segment)}
-          <path d={line(segment.path)} stroke="url(#brick)" class="fill-none" stroke-width={segment.outerM * scale} />
+          <path
+            d={line(segment.path)}
+            stroke="url(#{uid}-brick)"
+            class="fill-none"
+            stroke-width={segment.outerM * scale}
+          />
         {/if}
         <path
           d={line(segment.path)}

@@ -5,6 +5,7 @@
 
   let { answer, readingPa }: { answer: Schema["DraftAnswer"]; readingPa: number | null } = $props();
 
+  const uid = $props.id();
   const width = 520;
   const x = $derived(
     scaleLinear(
@@ -20,7 +21,7 @@
 
 <svg viewBox="0 0 {width} 84" class="w-full" role="img" aria-label={words}>
   <defs>
-    <pattern id="need" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+    <pattern id="{uid}-need" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
       <rect width="3" height="7" class="fill-base-300" />
     </pattern>
   </defs>
@@ -30,7 +31,7 @@
     y="26"
     width={x(answer.need.maxPa) - x(answer.need.minPa)}
     height="16"
-    fill="url(#need)"
+    fill="url(#{uid}-need)"
   />
   <rect
     x={x(answer.lowPa)}

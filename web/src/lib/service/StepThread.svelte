@@ -8,10 +8,16 @@
   }
   let { visit, current, onpick }: Props = $props();
 
+  // On a phone the thread lies across and scrolls: the current step stays in sight.
+  let thread = $state<HTMLElement>();
+  $effect(() => {
+    thread?.querySelector(`[data-step="${current}"]`)?.scrollIntoView({ block: "nearest", inline: "center" });
+  });
+
   const stopped = (step: Step) =>
     step.parts.some((p) => visit.condition(p.code) === "unsafe") ||
     (step.code === "hot-test" && visit.condition("hot-test") === "unsafe");
-  const state = (step: Step) => (stopped(step) ? "stop" : visit.status(step));
+  const progress = (step: Step) => (stopped(step) ? "stop" : visit.status(step));
   const shape = {
     done: "border-success text-success",
     open: "border-base-300 text-quiet",
@@ -20,7 +26,7 @@
   };
 </script>
 
-<nav aria-label="Steps of the visit">
+<nav aria-label="Steps of the visit" bind:this={thread}>
   <ol
     class="before:bg-base-300 relative flex gap-1 before:absolute max-lg:overflow-x-auto lg:flex-col lg:before:top-4 lg:before:bottom-4 lg:before:left-[1.35rem] lg:before:w-0.5"
   >
@@ -40,14 +46,14 @@
             class="bg-base-200 flex size-7 shrink-0 items-center justify-center rounded-full border-2 text-xs {current ===
             step.code
               ? 'bg-primary! border-primary text-primary-content'
-              : shape[state(step)]}"
+              : shape[progress(step)]}"
             aria-hidden="true"
             >{current === step.code
               ? step.number
-              : { done: "✓", skipped: "–", stop: "!", open: step.number }[state(step)]}</span
+              : { done: "✓", skipped: "–", stop: "!", open: step.number }[progress(step)]}</span
           >
           <span class="max-lg:max-w-24 max-lg:truncate">{step.name}</span>
-          <span class="sr-only">{state(step)}</span>
+          <span class="sr-only">{progress(step)}</span>
         </button>
       </li>
     {/each}

@@ -90,7 +90,7 @@
     {/if}
   </header>
   <StopBanner stops={visit.doc.stops} />
-  <div class="grid lg:grid-cols-[minmax(0,486fr)_150px_minmax(0,566fr)]">
+  <div class="grid grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,486fr)_150px_minmax(0,566fr)]">
     <div class="border-base-300 p-3 lg:sticky lg:top-0 lg:self-start lg:border-r max-lg:hidden">
       <Choice label="Skin of the drawing" options={skins} value={skin} onchange={(s) => (skin = s)} />
       <Elevation
