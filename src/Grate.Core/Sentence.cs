@@ -29,8 +29,9 @@ public sealed record Span(string Text, SpanKind Kind = SpanKind.Words)
 /// <param name="Spans">Its pieces in order.</param>
 public sealed record Sentence(IReadOnlyList<Span> Spans)
 {
-    /// <summary>A sentence of pieces.</summary>
-    public static Sentence Say(params Span[] spans) => new(spans);
+    /// <summary>A sentence of pieces. A full stop after "in w.c." is not doubled.</summary>
+    public static Sentence Say(params Span[] spans) => new([.. spans.Select((span, i) =>
+        i > 0 && span.Text.StartsWith('.') && spans[i - 1].Text.EndsWith('.') ? span with { Text = span.Text[1..] } : span)]);
 
     /// <summary>A measured number.</summary>
     public static Span Measured(string text) => new(text, SpanKind.Measured);

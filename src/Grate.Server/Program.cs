@@ -12,6 +12,8 @@ using Microsoft.Extensions.FileProviders;
 using Npgsql;
 using Serilog;
 
+// The build starts this program only to write its OpenAPI document: no database then.
+var describing = Assembly.GetEntryAssembly()?.GetName().Name == "GetDocument.Insider";
 var builder = WebApplication.CreateBuilder(args);
 builder.Services.AddSerilog(log => log.MinimumLevel.Information()
     .MinimumLevel.Override("Microsoft", Serilog.Events.LogEventLevel.Warning)
@@ -33,7 +35,7 @@ builder.Services.Configure<RouteHandlerOptions>(options => options.ThrowOnBadReq
 builder.Services.AddOpenApi(options => options.AddSchemaTransformer<FittingSchema>());
 builder.Services.AddProblemDetails();
 builder.Services.AddExceptionHandler<Faults>();
-builder.AddAccess();
+builder.AddAccess(keysInDatabase: !describing);
 builder.Services.AddScoped<VisitDocument>();
 builder.Services.AddHostedService<DemoClock>();
 
@@ -85,14 +87,16 @@ app.MapFallback(async context =>
     await context.Response.SendFileAsync(index);
 }).WithMetadata(new AllowAnonymousAttribute());
 
-// The build starts this program only to write its OpenAPI document: no database then.
-if (Assembly.GetEntryAssembly()?.GetName().Name != "GetDocument.Insider")
+if (!describing)
 {
     Database.Migrate(database);
+    if (args is ["add-person", ..])
+        return await app.Services.AddPersonAsync(args[1..], Console.Error);
     if (app.Configuration.GetValue<bool>("Demo"))
         await app.Services.LoadDemoAsync();
 }
 app.Run();
+return 0;
 
 /// <summary>The server; public so that tests can start it.</summary>
 public partial class Program;

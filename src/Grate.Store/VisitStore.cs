@@ -220,8 +220,18 @@ public sealed class VisitStore(NpgsqlDataSource database)
     {
         var values = new
         {
-            finding.Id, finding.VisitId, finding.Part, finding.Condition, finding.Note, finding.LookAgain, finding.StopCode,
-            finding.Version, finding.SaveId, at, by, StopId = Guid.CreateVersion7(),
+            finding.Id,
+            finding.VisitId,
+            finding.Part,
+            finding.Condition,
+            finding.Note,
+            finding.LookAgain,
+            finding.StopCode,
+            finding.Version,
+            finding.SaveId,
+            at,
+            by,
+            StopId = Guid.CreateVersion7(),
         };
         await connection.ExecuteAsync("""
             insert into findings (id, visit_id, part, condition, note, look_again, stop_code, version, save_id, saved_at, saved_by)

@@ -1,5 +1,6 @@
 using System.Net;
 using System.Net.Http.Json;
+using Grate.Server.Access;
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Routing;
 using Microsoft.Extensions.DependencyInjection;
@@ -127,5 +128,20 @@ public class AccessTests(GrateServer server)
         Assert.EndsWith("only they and the owner write in it.", refused.Text("title"), StringComparison.Ordinal);
         await owner.SendAsync(HttpMethod.Put, $"/api/visits/{others}/steps/arrive", Saves.Step());
         await technician.SendAsync(HttpMethod.Put, $"/api/visits/{Guid.CreateVersion7()}/steps/arrive", Saves.Step(), HttpStatusCode.NotFound);
+    }
+
+    [Fact]
+    public async Task First_people_are_added_from_the_command_line()
+    {
+        await using var own = new GrateServer(server);
+        using var answer = new StringWriter();
+        Environment.SetEnvironmentVariable("GRATE_PASSWORD", "short");
+        Assert.Equal(1, await own.Services.AddPersonAsync(["owner", "new@firm.example", "New Owner"], answer));
+        Environment.SetEnvironmentVariable("GRATE_PASSWORD", "a long passphrase");
+        Assert.Equal(1, await own.Services.AddPersonAsync(["king", "new@firm.example", "New Owner"], answer));
+        Assert.Equal(0, await own.Services.AddPersonAsync(["owner", "new@firm.example", "New Owner"], answer));
+        Assert.Equal(1, await own.Services.AddPersonAsync(["owner", "NEW@firm.example", "New Owner"], answer));
+        var signedIn = await own.CreateClient().SendAsync(HttpMethod.Post, "/api/session", new { email = "new@firm.example", password = "a long passphrase" });
+        Assert.Equal("owner", signedIn.Text("role"));
     }
 }

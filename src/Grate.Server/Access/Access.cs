@@ -43,7 +43,9 @@ public sealed class PersonClaims(UserManager<Person> people, IOptions<IdentityOp
 public static class AccessSetup
 {
     /// <summary>Adds identity, cookie, policies and limits.</summary>
-    public static void AddAccess(this WebApplicationBuilder builder)
+    /// <param name="builder">The application being built.</param>
+    /// <param name="keysInDatabase">Whether the cookies' keys live in PostgreSQL; not while there is no database.</param>
+    public static void AddAccess(this WebApplicationBuilder builder, bool keysInDatabase)
     {
         var services = builder.Services;
         services.AddSingleton<PersonStore>().AddSingleton<IUserStore<Person>>(s => s.GetRequiredService<PersonStore>());
@@ -65,8 +67,11 @@ public static class AccessSetup
         });
         services.AddDataProtection().SetApplicationName("grate");
         services.AddSingleton<KeyStore>();
-        services.AddSingleton<IConfigureOptions<KeyManagementOptions>>(s =>
-            new ConfigureOptions<KeyManagementOptions>(keys => keys.XmlRepository = s.GetRequiredService<KeyStore>()));
+        if (keysInDatabase)
+        {
+            services.AddSingleton<IConfigureOptions<KeyManagementOptions>>(s =>
+                new ConfigureOptions<KeyManagementOptions>(keys => keys.XmlRepository = s.GetRequiredService<KeyStore>()));
+        }
 
         services.AddAuthorizationBuilder()
             .AddPolicy(Policies.SignedIn, policy => policy.RequireAuthenticatedUser())

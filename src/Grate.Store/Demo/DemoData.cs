@@ -62,8 +62,11 @@ public sealed class DemoData(NpgsqlDataSource database, JsonSerializerOptions js
         {
             var row = new Person
             {
-                Email = person.Email, NormalizedEmail = person.Email.ToUpperInvariant(), Name = person.Name,
-                Role = person.Role, PasswordHash = person.SignsIn ? hash : null,
+                Email = person.Email,
+                NormalizedEmail = person.Email.ToUpperInvariant(),
+                Name = person.Name,
+                Role = person.Role,
+                PasswordHash = person.SignsIn ? hash : null,
             };
             await connection.ExecuteAsync("""
                 insert into people (id, email, normalized_email, name, role, password_hash, security_stamp)
@@ -86,9 +89,20 @@ public sealed class DemoData(NpgsqlDataSource database, JsonSerializerOptions js
                     @Storeys, @heights, @WidthM, @PitchDeg)
             """, new
         {
-            siteId, customerId, house.Street, house.Place, house.Latitude, house.Longitude, house.AltitudeM,
-            volume = house.WidthM * house.WidthM * house.EavesM, house.Era, house.MonthlyC, house.Storeys,
-            heights = house.Storeys.Select(_ => DemoHouse.StoreyM).ToArray(), house.WidthM, house.PitchDeg,
+            siteId,
+            customerId,
+            house.Street,
+            house.Place,
+            house.Latitude,
+            house.Longitude,
+            house.AltitudeM,
+            volume = house.WidthM * house.WidthM * house.EavesM,
+            house.Era,
+            house.MonthlyC,
+            house.Storeys,
+            heights = house.Storeys.Select(_ => DemoHouse.StoreyM).ToArray(),
+            house.WidthM,
+            house.PitchDeg,
         });
         return siteId;
     }
@@ -104,8 +118,17 @@ public sealed class DemoData(NpgsqlDataSource database, JsonSerializerOptions js
             values (@stoveId, @siteId, @Kind, @Combustor, @Model, @Year, @room, @Kw, @MinPa, @MaxPa, @CollarM)
             """, new
         {
-            stoveId, siteId, stove.Kind, stove.Combustor, stove.Model, stove.Year, room = house.Storeys[0],
-            stove.Kw, stove.MinPa, MaxPa = stove.MinPa is null ? null : stove.MaxPa, stove.CollarM,
+            stoveId,
+            siteId,
+            stove.Kind,
+            stove.Combustor,
+            stove.Model,
+            stove.Year,
+            room = house.Storeys[0],
+            stove.Kw,
+            stove.MinPa,
+            MaxPa = stove.MinPa is null ? null : stove.MaxPa,
+            stove.CollarM,
         });
         await connection.ExecuteAsync("""
             insert into flue_versions (id, appliance_id, number, valid_from, cap, screen, stove_x_m)
@@ -116,7 +139,16 @@ public sealed class DemoData(NpgsqlDataSource database, JsonSerializerOptions js
             values (@flueId, @position, @Label, @Construction, @DiameterM, @WidthM, @DepthM, @RiseM, @LengthM, @Surroundings, @fittings::jsonb)
             """, stove.Flue.Segments!.Select((s, position) => new
         {
-            flueId, position, s.Label, s.Construction, s.Shape!.DiameterM, s.Shape.WidthM, s.Shape.DepthM, s.RiseM, s.LengthM, s.Surroundings,
+            flueId,
+            position,
+            s.Label,
+            s.Construction,
+            s.Shape!.DiameterM,
+            s.Shape.WidthM,
+            s.Shape.DepthM,
+            s.RiseM,
+            s.LengthM,
+            s.Surroundings,
             fittings = JsonSerializer.Serialize(s.Fittings),
         }));
         return (stoveId, flueId);
@@ -145,9 +177,16 @@ public sealed class DemoData(NpgsqlDataSource database, JsonSerializerOptions js
                 values (@visitId, @Level, @DraftPa, @entered::jsonb, @computed::jsonb, @ExpectedPa, @LowPa, @HighPa, @verdict, @Version)
                 """, new
             {
-                visitId, reading.Level, reading.DraftPa, entered = JsonSerializer.Serialize(reading, json),
-                computed = JsonSerializer.Serialize(answer, json), answer.ExpectedPa, answer.LowPa, answer.HighPa,
-                verdict = Word.Of(answer.Verdict!.Value), Rules.Version,
+                visitId,
+                reading.Level,
+                reading.DraftPa,
+                entered = JsonSerializer.Serialize(reading, json),
+                computed = JsonSerializer.Serialize(answer, json),
+                answer.ExpectedPa,
+                answer.LowPa,
+                answer.HighPa,
+                verdict = Word.Of(answer.Verdict!.Value),
+                Rules.Version,
             });
         }
         await connection.ExecuteAsync("""
@@ -155,7 +194,11 @@ public sealed class DemoData(NpgsqlDataSource database, JsonSerializerOptions js
             values (@visitId, @Code, 'done', @entries::jsonb, 1, @saveId, @start, @technician)
             """, VisitSteps.All.Select(step => new
         {
-            visitId, step.Code, saveId = Guid.CreateVersion7(), start, technician,
+            visitId,
+            step.Code,
+            saveId = Guid.CreateVersion7(),
+            start,
+            technician,
             entries = step.Code == "hot-test" ? JsonSerializer.Serialize(new { readings = hotTest }, json) : null,
         }));
         foreach (var finding in history.Findings(yearsAgo, faulty))
@@ -169,8 +212,17 @@ public sealed class DemoData(NpgsqlDataSource database, JsonSerializerOptions js
     {
         var values = new
         {
-            id = Guid.CreateVersion7(), stopId = Guid.CreateVersion7(), visitId, stoveId, finding.Part, finding.Condition, finding.Note,
-            finding.StopCode, saveId = Guid.CreateVersion7(), technician, at,
+            id = Guid.CreateVersion7(),
+            stopId = Guid.CreateVersion7(),
+            visitId,
+            stoveId,
+            finding.Part,
+            finding.Condition,
+            finding.Note,
+            finding.StopCode,
+            saveId = Guid.CreateVersion7(),
+            technician,
+            at,
         };
         await connection.ExecuteAsync("""
             insert into findings (id, visit_id, part, condition, note, stop_code, version, save_id, saved_at, saved_by)

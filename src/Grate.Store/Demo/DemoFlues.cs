@@ -67,7 +67,8 @@ internal static class DemoFlues
             Part("in the house", "insulated-50", "indoor", house.EavesM - collarM - ConnectorM, diameterM),
             Part("offset", "insulated-50", "attic", aside, diameterM, aside, "elbow-45", "elbow-45"),
             Part("attic", "insulated-50", "attic", house.RoofAtM(x + aside) - house.EavesM - aside, diameterM),
-            Part("above the roof", "insulated-50", "outdoor", 1.0, diameterM)) with { Screen = true });
+            Part("above the roof", "insulated-50", "outdoor", 1.0, diameterM)) with
+        { Screen = true });
     }
 
     // A plate damper left in the connector, and a top that is too low.

@@ -57,8 +57,16 @@ public sealed class DemoRound(NpgsqlDataSource database)
                         (@today + @start::time) at time zone @zone + make_interval(mins => @Minutes), @Purpose, @Complaint)
                 """, new
             {
-                id = Guid.CreateVersion7(), stoves[i].Stove, stoves[i].Flue, technician = technicians[i % technicians.Count],
-                today, start = stop.Start.ToString("HH:mm"), zone, stop.Minutes, stop.Purpose, stop.Complaint,
+                id = Guid.CreateVersion7(),
+                stoves[i].Stove,
+                stoves[i].Flue,
+                technician = technicians[i % technicians.Count],
+                today,
+                start = stop.Start.ToString("HH:mm"),
+                zone,
+                stop.Minutes,
+                stop.Purpose,
+                stop.Complaint,
             });
         }
     }

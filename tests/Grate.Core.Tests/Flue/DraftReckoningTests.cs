@@ -25,7 +25,7 @@ public class DraftReckoningTests
     public void Us_sentences_speak_inches_of_water()
     {
         Assert.Contains("0.077–0.136 in w.c.", Reckon(9.0, UnitSystem.Us).Sentences[0].ToString(), StringComparison.Ordinal);
-        Assert.Contains("0.036 in w.c.", Reckon(9.0, UnitSystem.Us).Sentences[0].ToString(), StringComparison.Ordinal);
+        Assert.Contains("0.036 in w.c. Something", Reckon(9.0, UnitSystem.Us).Sentences[0].ToString(), StringComparison.Ordinal);
     }
 
     [Fact]

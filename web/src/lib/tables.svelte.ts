@@ -37,6 +37,12 @@ class Tables {
     return Number(text) === 0 ? text.replace("-", "") : text.replace("-", "−");
   }
 
+  /** The shown number of an SI value, for scales. */
+  shown(si: number, quantity: Quantity): number {
+    const unit = this.unit(quantity);
+    return si * unit.factor + unit.offset;
+  }
+
   /** Number and unit. */
   show(si: number, quantity: Quantity): string {
     const symbol = this.unit(quantity).symbol;

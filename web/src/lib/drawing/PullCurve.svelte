@@ -18,8 +18,10 @@
   const profile = $derived(answer.profile ?? []);
   const collar = $derived(answer.expectedPa - answer.housePa - answer.windPa);
   const greatest = $derived(Math.max(10, answer.highPa, readingPa ?? 0));
-  const x = $derived(scaleLinear([0, greatest], [left, left + width]).nice(3));
-  const ticks = $derived(x.ticks(2));
+  // Ticks are round in the unit that is shown.
+  const draft = (pa: number) => tables.shown(pa, "draft");
+  const scale = $derived(scaleLinear([0, draft(greatest)], [left, left + width]).nice(2));
+  const x = $derived((pa: number) => scale(draft(pa)));
   const top = $derived(yOf(profile[profile.length - 1]?.heightM ?? 0));
   const bottom = $derived(yOf(0));
   // House and wind act at the collar alone; the curve ends where the gauge reads. The band narrows with the draft above.
@@ -42,11 +44,9 @@
   <text x={left + width} y={top - 24} text-anchor="end" class="fill-quiet text-[11px]"
     >pull, {tables.unit("draft").symbol}</text
   >
-  {#each ticks as tick (tick)}
-    <path d="M{x(tick)} {top} V{bottom}" class="stroke-base-300" />
-    <text x={x(tick)} y={top - 8} text-anchor="middle" class="fill-quiet text-[11px]"
-      >{tick === 0 ? "0" : tables.number(tick, "draft").replace(/\.0$/, "")}</text
-    >
+  {#each scale.ticks(2) as tick (tick)}
+    <path d="M{scale(tick)} {top} V{bottom}" class="stroke-base-300" />
+    <text x={scale(tick)} y={top - 8} text-anchor="middle" class="fill-quiet text-[11px]">{tick}</text>
   {/each}
   <path d={band} class="fill-secondary" opacity="0.3" />
   <path d={curve} class="stroke-secondary fill-none transition-all duration-150" stroke-width="2.5" />

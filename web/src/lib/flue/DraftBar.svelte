@@ -7,12 +7,15 @@
 
   const uid = $props.id();
   const width = 520;
-  const x = $derived(
+  // Ticks are round in the unit that is shown.
+  const draft = (pa: number) => tables.shown(pa, "draft");
+  const scale = $derived(
     scaleLinear(
-      [Math.min(0, readingPa ?? 0), Math.max(30, answer.highPa, answer.need.maxPa, readingPa ?? 0)],
-      [4, width - 8],
+      [draft(Math.min(0, readingPa ?? 0)), draft(Math.max(30, answer.highPa, answer.need.maxPa, readingPa ?? 0))],
+      [12, width - 16],
     ).nice(6),
   );
+  const x = $derived((pa: number) => scale(draft(pa)));
   const words = $derived(
     `Expected ${tables.range(answer.lowPa, answer.highPa, "draft")}, needed ${tables.range(answer.need.minPa, answer.need.maxPa, "draft")}` +
       (readingPa === null ? "" : `, read ${tables.show(readingPa, "draft")}`),
@@ -25,7 +28,7 @@
       <rect width="3" height="7" class="fill-base-300" />
     </pattern>
   </defs>
-  <rect x="4" y="26" width={width - 12} height="16" rx="3" class="fill-base-300" opacity="0.5" />
+  <rect x="12" y="26" width={width - 28} height="16" rx="3" class="fill-base-300" opacity="0.5" />
   <rect
     x={x(answer.need.minPa)}
     y="26"
@@ -45,10 +48,8 @@
   <text x={x(answer.expectedPa)} y="18" text-anchor="middle" class="computed fill-secondary text-[13px]"
     >expected {tables.range(answer.lowPa, answer.highPa, "draft")}</text
   >
-  {#each x.ticks(6) as tick (tick)}
-    <text x={x(tick)} y="58" text-anchor="middle" class="fill-quiet text-[12px]"
-      >{tables.number(tick, "draft").replace(/\.0$/, "")}</text
-    >
+  {#each scale.ticks(6) as tick (tick)}
+    <text x={scale(tick)} y="58" text-anchor="middle" class="fill-quiet text-[12px]">{scale.tickFormat(6)(tick)}</text>
   {/each}
   <text x={(x(answer.need.minPa) + x(answer.need.maxPa)) / 2} y="76" text-anchor="middle" class="fill-quiet text-[12px]"
     >needs {tables.range(answer.need.minPa, answer.need.maxPa, "draft")}</text

@@ -12,15 +12,18 @@
   const times = $derived(readings.map((r) => new Date(r.at).getTime()));
   const year = 31_557_600_000;
   const x = $derived(scaleTime([Math.min(...times) - year / 6, Math.max(...times) + year / 6], [44, width - 8]));
-  const y = $derived(
+  // Ticks are round in the unit that is shown.
+  const draft = (pa: number) => tables.shown(pa, "draft");
+  const scale = $derived(
     scaleLinear(
       [
-        Math.min(0, ...readings.map((r) => r.draftPa)),
-        Math.max(30, ...readings.map((r) => Math.max(r.highPa, r.draftPa))),
+        draft(Math.min(0, ...readings.map((r) => r.draftPa))),
+        draft(Math.max(30, ...readings.map((r) => Math.max(r.highPa, r.draftPa)))),
       ],
       [height - 28, 10],
     ).nice(5),
   );
+  const y = $derived((pa: number) => scale(draft(pa)));
   // Readings of one day at several fires stand side by side.
   const aside: Record<string, number> = { low: -14, normal: 0, high: 14 };
   const outside = (r: Schema["PastReading"]) => r.verdict === "below-expected" || r.verdict === "above-expected";
@@ -32,11 +35,9 @@
   role="img"
   aria-label="Draft measured against expected at {readings.length} readings; the table below has the numbers"
 >
-  {#each y.ticks(5) as tick (tick)}
-    <path d="M44 {y(tick)} H{width}" class="stroke-base-300" />
-    <text x="38" y={y(tick) + 4} text-anchor="end" class="fill-quiet text-[12px]"
-      >{tables.number(tick, "draft").replace(/\.0$/, "")}</text
-    >
+  {#each scale.ticks(5) as tick (tick)}
+    <path d="M44 {scale(tick)} H{width}" class="stroke-base-300" />
+    <text x="38" y={scale(tick) + 4} text-anchor="end" class="fill-quiet text-[12px]">{scale.tickFormat(5)(tick)}</text>
   {/each}
   {#if needPa !== null}
     <path d="M44 {y(needPa)} H{width}" class="stroke-quiet" stroke-dasharray="4 4" />

@@ -83,7 +83,7 @@
   const last = (value: number | null | undefined) => (visit.doc.earlier ? (value ?? null) : undefined);
 </script>
 
-<Choice label="Fire" options={levels} value={level} onchange={(l) => (level = l)} />
+<div class="mt-2"><Choice label="Fire" options={levels} value={level} onchange={(l) => (level = l)} /></div>
 
 <div class="mt-3 grid grid-cols-2 gap-x-4 max-sm:grid-cols-1">
   <NumberField
