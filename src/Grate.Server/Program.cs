@@ -68,6 +68,7 @@ app.MapGet("/api/health", async (NpgsqlDataSource source) =>
 }).AllowAnonymous();
 app.MapSession();
 app.MapTables();
+app.MapCalculations();
 app.MapDraft();
 app.MapToday();
 app.MapStoves();

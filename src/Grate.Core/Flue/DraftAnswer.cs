@@ -1,14 +1,5 @@
 namespace Grate.Core.Flue;
 
-/// <summary>This flue's own baseline from earlier sound visits.</summary>
-/// <param name="BiasPa">Measured − expected, posterior mean, Pa.</param>
-/// <param name="SigmaPa">One sigma of the calibrated expectation, Pa.</param>
-/// <param name="Visits">Visits it rests on.</param>
-/// <param name="ExpectedPa">Calibrated expectation, Pa.</param>
-/// <param name="LowPa">5 % end, Pa.</param>
-/// <param name="HighPa">95 % end, Pa.</param>
-public sealed record DraftBaseline(double BiasPa, double SigmaPa, int Visits, double ExpectedPa, double LowPa, double HighPa);
-
 /// <summary>The answer of POST /api/calculations/draft; field meanings as in the handbook, chapter 01.</summary>
 /// <param name="ExpectedPa">Expected static draft at the collar, Pa.</param>
 /// <param name="LowPa">5 % end of the band, Pa.</param>
@@ -29,7 +20,7 @@ public sealed record DraftBaseline(double BiasPa, double SigmaPa, int Visits, do
 /// <param name="Need">Need used, Pa.</param>
 /// <param name="Contributions">Each input's part in the band.</param>
 /// <param name="Narrowing">The one measurement that would narrow the band most.</param>
-/// <param name="Baseline">The flue's own baseline; null until there is one.</param>
+/// <param name="Baseline">The flue's own baseline; null without history.</param>
 /// <param name="Verdict">What the reading means; null without a reading.</param>
 /// <param name="ResidualPa">Expected − measured, Pa; null without a reading.</param>
 /// <param name="Restated">The residual restated; null without a reading.</param>
@@ -48,17 +39,17 @@ public sealed record DraftAnswer(
         var assumed = new Assumptions();
         if (DraftCase.Read(entry, errors, assumed) is not { } read)
             return null;
-        var (flue, fire, air, need) = read;
+        var (flue, fire, air, need, history) = read;
         var expected = DraftModel.Expect(flue, fire, air, withProfile: entry.Profile == true);
         var band = DraftBand.Around(expected.Pa, flue, fire, air);
-        var meaning = entry.Reading?.DraftPa is { } reading
-            ? DraftMeaning.Of(reading, expected, band, need, flue, fire, air) : null;
+        var baseline = DraftBaseline.Of(band, history);
+        var meaning = entry.Reading?.DraftPa is { } reading ? DraftMeaning.Of(reading, expected, band, baseline, read) : null;
         var march = expected.March;
         return new DraftAnswer(
             expected.Pa, band.LowPa, band.HighPa, march.BuoyancyPa, march.LossesPa, expected.HousePa, expected.WindPa,
             march.MeanGasC, march.ExitGasC, march.ExitWallC, expected.DewPointC, expected.Stream.FlowKgS, march.CollarVelocityMS,
             100 * expected.Stream.Gas.DryCo2, fire.ExcessAir.Value, entry.Profile == true ? march.Profile : null, need,
-            band.Contributions, band.Narrowing, Baseline: null,
+            band.Contributions, band.Narrowing, baseline,
             meaning?.Verdict, meaning?.ResidualPa, meaning?.Restated, assumed.Used);
     }
 }

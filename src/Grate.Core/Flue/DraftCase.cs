@@ -7,7 +7,8 @@ namespace Grate.Core.Flue;
 /// <param name="Fire">The fire.</param>
 /// <param name="Air">Surroundings.</param>
 /// <param name="Need">What the stove needs.</param>
-public sealed record DraftCase(FlueSystem Flue, Fire Fire, Surroundings Air, DraftNeed Need)
+/// <param name="History">Earlier sound readings.</param>
+public sealed record DraftCase(FlueSystem Flue, Fire Fire, Surroundings Air, DraftNeed Need, IReadOnlyList<SoundReading> History)
 {
     /// <summary>Reads an entry, completing it with the handbook's defaults.</summary>
     /// <returns>The case, or null with sentences in <paramref name="errors"/>.</returns>
@@ -19,10 +20,28 @@ public sealed record DraftCase(FlueSystem Flue, Fire Fire, Surroundings Air, Dra
         var need = ReadNeed(entry.Need, errors, assumed);
         if (entry.Reading is not null)
             errors.Need("reading.draftPa", entry.Reading.DraftPa, FlueRanges.Reading);
-        return errors.Any ? null : new DraftCase(flue!, fire!, air!, need);
+        var history = ReadHistory(entry.History ?? [], errors);
+        return errors.Any ? null : new DraftCase(flue!, fire!, air!, need, history);
     }
 
-    private static Surroundings? ReadAir(SurroundingsEntry? entry, EntryErrors errors, Assumptions assumed)
+    private static List<SoundReading> ReadHistory(IReadOnlyList<HistoryEntry> entries, EntryErrors errors)
+    {
+        if (entries.Count > FlueRanges.MostHistory)
+            errors.Add("history", $"At most {FlueRanges.MostHistory} earlier readings; {entries.Count} were sent.");
+        var history = new List<SoundReading>();
+        foreach (var (entry, i) in entries.Take(FlueRanges.MostHistory).Select((entry, i) => (entry, i)))
+        {
+            if (errors.Need($"history[{i}].measuredPa", entry?.MeasuredPa, FlueRanges.Reading)
+                & errors.Need($"history[{i}].expectedPa", entry?.ExpectedPa, FlueRanges.Reading)
+                & errors.Need($"history[{i}].visitSigmaPa", entry?.VisitSigmaPa, FlueRanges.VisitSigma))
+            {
+                history.Add(new SoundReading(entry!.MeasuredPa!.Value, entry.ExpectedPa!.Value, entry.VisitSigmaPa!.Value));
+            }
+        }
+        return history;
+    }
+
+    internal static Surroundings? ReadAir(SurroundingsEntry? entry, EntryErrors errors, Assumptions assumed)
     {
         if (!errors.Need("surroundings.outdoorC", entry?.OutdoorC, FlueRanges.Outdoor))
             return null;

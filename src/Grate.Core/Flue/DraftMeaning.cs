@@ -33,20 +33,26 @@ public sealed record DraftMeaning(DraftVerdict Verdict, double ResidualPa, Resta
 {
     private const double MostLeakKgS = 10;
 
-    /// <summary>Judges a reading.</summary>
-    public static DraftMeaning Of(double readingPa, ExpectedDraft expected, DraftBand band, DraftNeed need,
-        FlueSystem flue, Fire fire, Surroundings air)
+    /// <summary>Judges a reading by the plain expectation, or by the flue's own baseline from two visits on.</summary>
+    /// <param name="readingPa">The reading, Pa.</param>
+    /// <param name="expected">Plain expectation.</param>
+    /// <param name="band">Its band.</param>
+    /// <param name="baseline">The flue's own baseline, or null.</param>
+    /// <param name="read">Flue, fire, surroundings and need.</param>
+    public static DraftMeaning Of(double readingPa, ExpectedDraft expected, DraftBand band, DraftBaseline? baseline, DraftCase read)
     {
-        var residual = expected.Pa - readingPa;
+        var calibrated = baseline?.Visits >= DraftBaseline.VisitsToJudgeBy.Value;
+        var (centre, sigma) = calibrated ? (baseline!.ExpectedPa, baseline.SigmaPa) : (expected.Pa, band.SigmaPa);
+        var residual = centre - readingPa;
         var gauge = FlueLimits.GaugeSigmaPa(readingPa);
-        var reach = DraftBand.Reach * Math.Sqrt(band.SigmaPa * band.SigmaPa + gauge * gauge);
+        var reach = DraftBand.Reach * Math.Sqrt(sigma * sigma + gauge * gauge);
         var verdict = residual > reach ? DraftVerdict.BelowExpected
             : residual < -reach ? DraftVerdict.AboveExpected
-            : readingPa < need.MinPa ? DraftVerdict.AsExpectedTooWeak
-            : readingPa > need.MaxPa ? DraftVerdict.AsExpectedTooStrong
+            : readingPa < read.Need.MinPa ? DraftVerdict.AsExpectedTooWeak
+            : readingPa > read.Need.MaxPa ? DraftVerdict.AsExpectedTooStrong
             : DraftVerdict.AsExpected;
         var restated = residual > 0
-            ? new Restated(BlockedShare(residual / expected.March.CollarHeadPa), Leak(readingPa, expected, flue, fire, air), residual)
+            ? new Restated(BlockedShare(residual / expected.March.CollarHeadPa), Leak(residual, expected, read), residual)
             : new Restated(null, null, null);
         return new DraftMeaning(verdict, residual, restated);
     }
@@ -63,12 +69,12 @@ public sealed record DraftMeaning(DraftVerdict Verdict, double ResidualPa, Resta
     }
 
     // Room air m mixed in at the collar cools the gas and adds flow; cooling and losses run again until the
-    // model comes down to the reading. None above 10 kg/s.
-    private static double? Leak(double readingPa, ExpectedDraft expected, FlueSystem flue, Fire fire, Surroundings air)
+    // model has come down by the residual. None above 10 kg/s.
+    private static double? Leak(double residualPa, ExpectedDraft expected, DraftCase read)
     {
         double Excess(double leakKgS) =>
-            FlueMarch.Run(flue, expected.Stream.DrawingIn(leakKgS, fire, air.IndoorC), air).DraftPa
-            + expected.HousePa + expected.WindPa - readingPa;
+            FlueMarch.Run(read.Flue, expected.Stream.DrawingIn(leakKgS, read.Fire, read.Air.IndoorC), read.Air).DraftPa
+            - (expected.March.DraftPa - residualPa);
 
         return Excess(MostLeakKgS) > 0 ? null : Root(Excess, 0, MostLeakKgS);
     }

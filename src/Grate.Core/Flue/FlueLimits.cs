@@ -78,6 +78,12 @@ public static class FlueRanges
     /// <summary>Most fittings in a segment.</summary>
     public const int MostFittings = 12;
 
+    /// <summary>Most earlier readings.</summary>
+    public const int MostHistory = 200;
+
+    /// <summary>s_visit of an earlier reading.</summary>
+    public static readonly EntryRange VisitSigma = new("Visit sigma", Quantity.Draft, 0, 50);
+
     /// <summary>Outdoor temperature.</summary>
     public static readonly EntryRange Outdoor = new("Outdoor temperature", Quantity.Temperature, -60, 50);
 

@@ -7,7 +7,7 @@ internal static class DemoStoves
 
     private static readonly Pattern[] _patterns =
     [
-        new("steel", false, "Box stove, tubes and board", 7, 12, 28, 0.80, 0.15, [0, 1, 3, 5, 6]),
+        new("steel", false, "Box stove, tubes and board", 7, 12, 28, 0.80, 0.15, [0, 1, 6, 5]),
         new("top-loader", true, "Top-loader, bypass and combustor", 9, 12, 35, 0.75, 0.15, [0, 1, 3]),
         new("insert", false, "Insert, tubes and stones", 8, 12, 30, 0.90, 0.15, [4, 8]),
         new("zero-clearance", false, "Built-in fireplace, numbered stones", 10, 12, 40, 1.10, 0.20, [0, 3, 5]),

@@ -11,14 +11,12 @@ namespace Grate.Server.Features.Flue;
 /// <param name="Reckoning">In words.</param>
 public sealed record HotDraftAnswer(DraftAnswer Answer, DraftReckoning Reckoning);
 
-/// <summary>Draft: the open calculation, and the same for stored flues.</summary>
+/// <summary>Draft of stored flues, with the reckoning in words.</summary>
 public static class DraftEndpoints
 {
     /// <summary>Maps the draft endpoints.</summary>
     public static void MapDraft(this WebApplication app)
     {
-        app.MapPost("/api/calculations/draft", Calculate).RequireAuthorization(Policies.SignedIn)
-            .RequireRateLimiting(Policies.CalculationRate).Produces<DraftAnswer>().ProducesValidationProblem();
         app.MapPost("/api/stoves/{id:guid}/draft", OfStoveAsync).RequireAuthorization(Policies.SignedIn)
             .RequireRateLimiting(Policies.CalculationRate).Produces<HotDraftAnswer>().ProducesValidationProblem();
         app.MapPost("/api/visits/{id:guid}/draft", OfVisitAsync).RequireAuthorization(Policies.SignedIn)
@@ -35,13 +33,6 @@ public static class DraftEndpoints
             .OrderBy(r => r.Level == level).ThenBy(r => r.At)
             .Select(r => new EarlierReading(DateOnly.FromDateTime(r.At), r.DraftPa, r.LowPa, r.HighPa))
             .LastOrDefault();
-
-    private static IResult Calculate(DraftEntry entry)
-    {
-        var errors = new EntryErrors();
-        var answer = DraftAnswer.To(entry, errors);
-        return answer is null ? Faults.Refused(errors) : TypedResults.Ok(answer);
-    }
 
     private static async Task<IResult> OfStoveAsync(Guid id, HotReading reading, [FromQuery] string? units,
         StoveStore stoves, FirmStore firms, TimeProvider clock)

@@ -1,0 +1,28 @@
+using Grate.Core;
+using Grate.Core.Flue;
+using Grate.Server.Access;
+
+namespace Grate.Server.Features.Flue;
+
+/// <summary>The stateless calculations of the contract: POST a question, get the core's answer.</summary>
+public static class CalculationEndpoints
+{
+    /// <summary>Maps /api/calculations.</summary>
+    public static void MapCalculations(this WebApplication app)
+    {
+        var calculations = app.MapGroup("/api/calculations").RequireAuthorization(Policies.SignedIn).RequireRateLimiting(Policies.CalculationRate);
+        calculations.MapPost("/draft", (DraftEntry entry) => Answer(entry, DraftAnswer.To)).Answers<DraftAnswer>();
+        calculations.MapPost("/cold-start", (ColdStartEntry entry) => Answer(entry, ColdStartAnswer.To)).Answers<ColdStartAnswer>();
+        calculations.MapPost("/house-pressure", (HousePressureEntry entry) => Answer(entry, HousePressureAnswer.To)).Answers<HousePressureAnswer>();
+        calculations.MapPost("/termination", (TerminationEntry entry) => Answer(entry, TerminationAnswer.To)).Answers<TerminationAnswer>();
+    }
+
+    private static void Answers<TAnswer>(this RouteHandlerBuilder endpoint) => endpoint.Produces<TAnswer>().ProducesValidationProblem();
+
+    private static IResult Answer<TEntry, TAnswer>(TEntry entry, Func<TEntry, EntryErrors, TAnswer?> compute)
+        where TAnswer : class
+    {
+        var errors = new EntryErrors();
+        return compute(entry, errors) is { } answer ? TypedResults.Ok(answer) : Faults.Refused(errors);
+    }
+}
