@@ -1,4 +1,7 @@
+using BenchmarkDotNet.Configs;
+using BenchmarkDotNet.Jobs;
 using BenchmarkDotNet.Running;
+using BenchmarkDotNet.Toolchains.InProcess.Emit;
 using Grate.Benchmarks;
 
 return args switch
@@ -11,7 +14,10 @@ return args switch
 
 static int Core()
 {
-    BenchmarkRunner.Run<DraftBenchmark>();
+    // In process: the throw-away data folder holds no project to build again.
+    BenchmarkRunner.Run<DraftBenchmark>(DefaultConfig.Instance
+        .AddJob(Job.Default.WithToolchain(InProcessEmitToolchain.Instance))
+        .WithArtifactsPath(Path.Combine(Path.GetTempPath(), "grate-benchmarks")));
     return 0;
 }
 

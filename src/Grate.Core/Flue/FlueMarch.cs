@@ -97,11 +97,12 @@ public static class FlueMarch
             var (dl, dz) = (segment.LengthM / pieces, segment.RiseM / pieces);
             var aroundC = air.AroundC(segment.Place);
             var segmentStart = nodes.Count;
+            var wall = new WallFriction(segment.RoughnessMm / 1000 / section.HydraulicDiameterM);
             double segmentMean = 0;
 
             for (var i = 0; i < pieces; i++)
             {
-                var piece = Cool(stream, segment, section, aroundC, gasC, dl, totalLength, heatScale);
+                var piece = Cool(stream, segment, section, wall, aroundC, gasC, dl, totalLength, heatScale);
                 var density = stream.Gas.DensityKgM3(air.StationPressurePa, piece.MeanC);
                 var lift = (outdoorDensity - density) * Air.Gravity * dz;
                 var friction = piece.FrictionFactor * dl / section.HydraulicDiameterM * HeadAt(stream, section, density);
@@ -140,16 +141,30 @@ public static class FlueMarch
             withProfile ? Profile(nodes, new Node(height, length, gasC, exitWall, 0, exitHead)) : []);
     }
 
+    // ψ and ψ0 of a wall. At low fires every piece sits at the least Reynolds number: computed once, then remembered.
+    private sealed class WallFriction(double relativeRoughness)
+    {
+        private double _reynolds = double.NaN;
+        private (double Rough, double Smooth) _factors;
+
+        public (double Rough, double Smooth) At(double reynolds)
+        {
+            var used = Math.Max(reynolds, Friction.LowestReynolds);
+            if (used != _reynolds)
+                (_reynolds, _factors) = (used, (Friction.Colebrook(used, relativeRoughness), Friction.Colebrook(used, 0)));
+            return _factors;
+        }
+    }
+
     private readonly record struct Node(double HeightM, double LengthM, double GasC, double WallC, double GainPa, double HeadPa);
 
     private readonly record struct Piece(double MeanC, double ExitC, double FrictionFactor, double FilmShare);
 
     // Properties at the piece's own mean, found by repetition (4.7); FilmShare is U/α_i of 4.6.
-    private static Piece Cool(CollarGas stream, Segment segment, CrossSection section, double aroundC, double inletC,
+    private static Piece Cool(CollarGas stream, Segment segment, CrossSection section, WallFriction wall, double aroundC, double inletC,
         double lengthM, double totalLengthM, double heatScale)
     {
         var diameter = section.HydraulicDiameterM;
-        var roughness = segment.RoughnessMm / 1000 / diameter;
         var outerFilm = segment.Place == SegmentPlace.Outdoor ? 23 : segment.Construction.BareSteel ? 12 : 8;
         var meanC = inletC;
         for (var i = 0; ; i++)
@@ -158,9 +173,8 @@ public static class FlueMarch
             var viscosity = WoodGas.ViscosityPaS(meanC);
             var conductivity = WoodGas.ConductivityWMK(meanC);
             var reynolds = stream.FlowKgS * diameter / (section.AreaM2 * viscosity);
-            var friction = Friction.Colebrook(reynolds, roughness);
-            var nusselt = HeatTransfer.Nusselt(reynolds, viscosity * cp / conductivity,
-                friction / Friction.Colebrook(reynolds, 0), diameter / totalLengthM);
+            var (friction, smooth) = wall.At(reynolds);
+            var nusselt = HeatTransfer.Nusselt(reynolds, viscosity * cp / conductivity, friction / smooth, diameter / totalLengthM);
             var innerFilm = Math.Max(nusselt * conductivity / diameter, FlueLimits.LeastInnerFilm.Value);
             var u = heatScale / (1 / innerFilm + segment.ResistanceM2KW + 1.0 / outerFilm);
             var k = u * section.PerimeterM * lengthM / (stream.FlowKgS * cp);

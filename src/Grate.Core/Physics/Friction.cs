@@ -15,14 +15,16 @@ public static class Friction
     public static double Colebrook(double reynolds, double relativeRoughness)
     {
         var re = Math.Max(reynolds, LowestReynolds);
-        var inverseRoot = 6.0;
-        for (var i = 0; i < 50; i++)
+        // Newton on x = 1/√ψ, from Haaland's explicit formula: two or three steps.
+        var x = -1.8 * Math.Log10(Math.Pow(relativeRoughness / 3.7, 1.11) + 6.9 / re);
+        for (var i = 0; i < 20; i++)
         {
-            var next = -2 * Math.Log10(2.51 * inverseRoot / re + relativeRoughness / 3.71);
-            if (Math.Abs(next - inverseRoot) < 1e-10)
+            var inner = 2.51 * x / re + relativeRoughness / 3.71;
+            var step = (x + 2 * Math.Log10(inner)) / (1 + 2 * 2.51 / (re * inner * Math.Log(10)));
+            x -= step;
+            if (Math.Abs(step) < 1e-11)
                 break;
-            inverseRoot = next;
         }
-        return 1 / (inverseRoot * inverseRoot);
+        return 1 / (x * x);
     }
 }

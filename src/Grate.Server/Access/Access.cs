@@ -95,7 +95,7 @@ public static class AccessSetup
                     TokenLimit = calculationsPerSecond,
                     TokensPerPeriod = calculationsPerSecond / 10,
                     ReplenishmentPeriod = TimeSpan.FromMilliseconds(100),
-                    QueueLimit = calculationsPerSecond,
+                    QueueLimit = 0,
                 }));
         });
     }
