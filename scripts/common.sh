@@ -96,7 +96,7 @@ stop_database() { as_database_user "$pg_ctl" -D "$data/cluster" -m fast stop >/d
 # True if anything below the folders is newer than the stamp.
 newer_than() {
     local stamp=$1; shift
-    [ ! -f "$stamp" ] || [ -n "$(find "$@" \( -name bin -o -name obj -o -name node_modules -o -name .svelte-kit -o -name build -o -name openapi \) -prune -o -type f -newer "$stamp" -print -quit)" ]
+    [ ! -f "$stamp" ] || [ -n "$(find "$@" \( -name bin -o -name obj -o -name node_modules -o -name .svelte-kit -o -name build -o -name openapi -o -name schema.d.ts \) -prune -o -type f -newer "$stamp" -print -quit)" ]
 }
 
 install_web() {

@@ -48,7 +48,8 @@ public class DraftEndpointTests(GrateServer server)
         Assert.Equal(0.87, answer.Number("restated", "blockedShare"), 2);
         Assert.Equal(0.0130, answer.Number("restated", "leakKgS"), 4);
         Assert.Equal("below-expected", answer.Text("verdict"));
-        Assert.Equal(JsonValueKind.Null, answer.GetProperty("baseline").ValueKind);
+        Assert.Equal(["biasPa", "sigmaPa", "visits", "expectedPa", "lowPa", "highPa"],
+            answer.GetProperty("baseline").EnumerateObject().Select(p => p.Name));
         foreach (var name in new[] { "housePa", "windPa", "meanGasC", "exitWallC", "dewPointC", "gasFlowKgS", "collarVelocityMS", "co2DryPct", "excessAir", "residualPa" })
             Assert.True(double.IsFinite(answer.Number(name)), name);
         Assert.Equal(12, answer.Number("need", "minPa"));
@@ -57,6 +58,35 @@ public class DraftEndpointTests(GrateServer server)
         Assert.Equal(["heightM", "lengthM", "gasC", "wallC", "draftPa"], point.EnumerateObject().Select(p => p.Name));
         Assert.Equal(["input", "sigmaPa", "measurable"], answer.GetProperty("contributions")[0].EnumerateObject().Select(p => p.Name));
         Assert.Contains(answer.GetProperty("assumed").EnumerateArray(), a => a.Text("field") == "flue.segments[1].roughnessMm" && a.Number("value") == 1.0);
+    }
+
+    // Handbook 01, worked cases of sections 7 and 8, and a drawn roof; property names of the contract.
+    [Fact]
+    public async Task Cold_start_house_and_top_over_http()
+    {
+        var client = await server.SignedInAsync("office");
+        var flue = JsonDocument.Parse(P01).RootElement.GetProperty("flue");
+        var cold = await client.SendAsync(HttpMethod.Post, "/api/calculations/cold-start",
+            new { surroundings = new { outdoorC = 12, indoorC = 20, outdoorColdC = 5, housePressurePa = -1.5 }, flue, source = "dryer" });
+        Assert.Equal(-2.5, cold.Number("coldDraftPa"), 1);
+        Assert.Equal(117, cold.Number("preheatS"), 0);
+        Assert.Equal("plug", cold.Text("state"));
+        Assert.True(cold.GetProperty("plug").GetBoolean());
+        Assert.Equal(["coldDraftPa", "plug", "state", "targetGasC", "energyKj", "preheatS", "advice", "assumed"], cold.EnumerateObject().Select(p => p.Name));
+
+        var house = await client.SendAsync(HttpMethod.Post, "/api/calculations/house-pressure",
+            new { volumeM3 = 300, ach50 = 4, fansLS = new[] { 120 }, indoorC = 20, outdoorC = 0, altitudeM = 0, stoveHeightM = 1.0, neutralPlaneM = 2.5 });
+        Assert.Equal(-10.4, house.Number("fanPa"), 1);
+        Assert.Equal(55, house.Number("makeupLS"), 0);
+
+        var top = await client.SendAsync(HttpMethod.Post, "/api/calculations/termination",
+            new { roofPitchDeg = 45, ridgeDistanceM = 10, heightAbovePenetrationM = 1.0, collarDiameterM = 0.15, flueAreaM2 = 0.04, effectiveHeightM = 5 });
+        Assert.Equal(3.6, top.Number("requiredAbovePenetrationM"), 9);
+        Assert.Equal(2.6, top.Number("missingM"), 9);
+        Assert.Equal("ok", top.Text("areaVerdict"));
+        Assert.Equal("ok", top.Text("heightVerdict"));
+        Assert.Equal(["rule", "limit", "found", "ok", "mark"], top.GetProperty("rules")[0].EnumerateObject().Select(p => p.Name));
+        await client.SendAsync(HttpMethod.Post, "/api/calculations/termination", new { }, HttpStatusCode.BadRequest);
     }
 
     [Fact]

@@ -8,7 +8,9 @@
 
 <p
   role="status"
-  class="text-sm {has('waiting') || has('refused') || has('stale') ? 'decoration-primary font-semibold underline decoration-2' : 'text-quiet'}"
+  class="text-sm {has('waiting') || has('refused') || has('stale')
+    ? 'decoration-primary font-semibold underline decoration-2'
+    : 'text-quiet'}"
 >
   {#if has("stale")}
     Not saved: someone saved another version

@@ -75,8 +75,8 @@
                 <td>
                   {#if stove.nextInspection}
                     <span class="computed">{day(stove.nextInspection)}</span>
-                    {#if overdue(stove.nextInspection)}<br /><span class="decoration-primary text-sm font-semibold underline decoration-2"
-                        >overdue</span
+                    {#if overdue(stove.nextInspection)}<br /><span
+                        class="decoration-primary text-sm font-semibold underline decoration-2">overdue</span
                       >{/if}
                   {:else}<span class="text-quiet">not set</span>{/if}
                 </td>
