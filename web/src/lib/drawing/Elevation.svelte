@@ -81,7 +81,7 @@
     const placed: { part: string; at: Point; dx: number }[] = [
       { part: "cap", at: drawn.top, dx: 22 },
       ...(longest ? [{ part: "flue", at: middle(longest.path), dx: (longest.outerM * scale) / 2 + 14 }] : []),
-      { part: "connector", at: middle(connector.path), dx: (connector.outerM * scale) / 2 + 14 },
+      { part: "connector", at: middle(connector.path.slice(0, 2)), dx: (connector.outerM * scale) / 2 + 14 },
     ];
     const side = { x: drawn.stove.x + drawn.stove.widthM / 2, y: 0 };
     const own = ["door-rope", "bricks", "baffle", "combustor", "glass", "channels", "intake", "hot-test"].filter((p) =>

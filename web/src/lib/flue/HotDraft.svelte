@@ -5,7 +5,7 @@
   import SentenceLine from "../components/SentenceLine.svelte";
   import type { HotReading, Level, VisitState } from "../service/visit.svelte";
   import { settings } from "../settings.svelte";
-  import { tables } from "../tables.svelte";
+  import { tables, type Quantity } from "../tables.svelte";
   import AssumedList from "./AssumedList.svelte";
   import DraftBar from "./DraftBar.svelte";
 
@@ -50,6 +50,26 @@
     );
   });
 
+  type Field = "draftPa" | "gasC" | "outdoorC" | "housePa" | "roomC" | "burnKgH";
+  const first: { field: Field; label: string; quantity: Quantity }[] = $derived([
+    { field: "draftPa", label: "Draft at the collar", quantity: "draft" },
+    {
+      field: "gasC",
+      label: `Flue gas, ${reading.gasBy === "surface" ? "pipe surface" : "probe"}`,
+      quantity: "temperature",
+    },
+    { field: "outdoorC", label: "Outdoors", quantity: "temperature" },
+    { field: "housePa", label: "Room against outdoors", quantity: "draft" },
+  ]);
+  const further: typeof first = [
+    { field: "roomC", label: "Room", quantity: "temperature" },
+    { field: "burnKgH", label: "Wood weighed in an hour", quantity: "burn-rate" },
+  ];
+
+  function type(field: Field, value: number | null) {
+    set(field === "housePa" ? { housePa: value, houseMeasured: value === null ? null : true } : { [field]: value });
+  }
+
   const blank: HotReading = { level: "normal" };
 
   function set(change: Partial<HotReading>) {
@@ -85,65 +105,28 @@
 
 <div class="mt-2"><Choice label="Fire" options={levels} value={level} onchange={(l) => (level = l)} /></div>
 
+{#snippet number(entry: (typeof first)[number])}
+  <NumberField
+    id={entry.field}
+    label={entry.label}
+    quantity={entry.quantity}
+    value={reading[entry.field] ?? null}
+    last={last(earlier?.[entry.field])}
+    errors={errors(entry.field)}
+    disabled={!visit.writable}
+    onchange={(value) => type(entry.field, value)}
+  />
+{/snippet}
+
 <div class="mt-3 grid grid-cols-2 gap-x-4 max-sm:grid-cols-1">
-  <NumberField
-    id="draftPa"
-    label="Draft at the collar"
-    quantity="draft"
-    value={reading.draftPa ?? null}
-    last={last(earlier?.draftPa)}
-    errors={errors("draftPa")}
-    disabled={!visit.writable}
-    onchange={(draftPa) => set({ draftPa })}
-  />
-  <div>
-    <NumberField
-      id="gasC"
-      label="Flue gas, {reading.gasBy === 'surface' ? 'pipe surface' : 'probe'}"
-      quantity="temperature"
-      value={reading.gasC ?? null}
-      last={last(earlier?.gasC)}
-      errors={errors("gasC")}
-      disabled={!visit.writable}
-      onchange={(gasC) => set({ gasC })}
-    />
-  </div>
-  <NumberField
-    id="outdoorC"
-    label="Outdoors"
-    quantity="temperature"
-    value={reading.outdoorC ?? null}
-    last={last(earlier?.outdoorC)}
-    errors={errors("outdoorC")}
-    disabled={!visit.writable}
-    onchange={(outdoorC) => set({ outdoorC })}
-  />
-  <NumberField
-    id="housePa"
-    label="Room against outdoors"
-    quantity="draft"
-    value={reading.housePa ?? null}
-    last={last(earlier?.housePa)}
-    errors={errors("housePa")}
-    disabled={!visit.writable}
-    onchange={(housePa) => set({ housePa, houseMeasured: housePa === null ? null : true })}
-  />
+  {#each first as entry (entry.field)}{@render number(entry)}{/each}
 </div>
 <details class="mb-2">
   <summary class="text-quiet cursor-pointer py-1 text-sm"
     >Room, CO, wood weighed, O₂{bare ? ", surface thermometer" : ""}</summary
   >
   <div class="grid grid-cols-2 gap-x-4 max-sm:grid-cols-1">
-    <NumberField
-      id="roomC"
-      label="Room"
-      quantity="temperature"
-      value={reading.roomC ?? null}
-      last={last(earlier?.roomC)}
-      errors={errors("roomC")}
-      disabled={!visit.writable}
-      onchange={(roomC) => set({ roomC })}
-    />
+    {#each further as entry (entry.field)}{@render number(entry)}{/each}
     <NumberField
       id="coPpm"
       label="CO in the room"
@@ -152,15 +135,6 @@
       errors={errors("coPpm")}
       disabled={!visit.writable}
       onchange={setCo}
-    />
-    <NumberField
-      id="burnKgH"
-      label="Wood weighed in an hour"
-      quantity="burn-rate"
-      value={reading.burnKgH ?? null}
-      errors={errors("burnKgH")}
-      disabled={!visit.writable}
-      onchange={(burnKgH) => set({ burnKgH })}
     />
     <NumberField
       id="o2DryPct"

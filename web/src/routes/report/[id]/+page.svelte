@@ -83,7 +83,7 @@
             <tbody>
               {#each doc.readings as r (r.level)}
                 <tr class="align-top">
-                  <td>{levels[r.level]}</td>
+                  <td class="pr-3">{levels[r.level]}</td>
                   <td class="measured">{tables.show(r.draftPa, "draft")}</td>
                   <td><span class="computed">{tables.range(r.computed.lowPa, r.computed.highPa, "draft")}</span></td>
                 </tr>
