@@ -77,4 +77,17 @@ public class FaultTests(GrateApp app)
         Assert.Equal("price agreed by phone\nrope shown to them",
             app.Scalar<string>($"select note from visit_steps where visit_id = '{visit}' and step = 'agree'"));
     }
+
+    [Fact]
+    public async Task Served_pages_hold_no_inline_script_and_large_bodies_are_refused()
+    {
+        using var client = new HttpClient { BaseAddress = new Uri(app.Address) };
+        var page = await client.GetStringAsync(new Uri("/stoves/anything", UriKind.Relative));
+        Assert.DoesNotContain("<script>", page, StringComparison.Ordinal);
+        Assert.Contains("<script src=\"/_app/immutable/bootstrap-", page, StringComparison.Ordinal);
+        using var body = new StringContent("{\"email\":\"" + new string('x', 300_000) + "\"}", System.Text.Encoding.UTF8, "application/json");
+        using var refused = await client.PostAsync(new Uri("/api/session", UriKind.Relative), body);
+        Assert.Equal(System.Net.HttpStatusCode.RequestEntityTooLarge, refused.StatusCode);
+        Assert.Contains("256 KB", await refused.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+    }
 }

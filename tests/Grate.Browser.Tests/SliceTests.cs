@@ -118,6 +118,43 @@ public class SliceTests(GrateApp app)
         browser.SeeText("Saved");
     }
 
+    [Fact]
+    public void Stop_is_cleared_on_the_stoves_page_by_a_passed_retest()
+    {
+        using var browser = new Browser(app);
+        browser.SignIn("owner");
+        var stove = app.Scalar<Guid>("select appliance_id from safety_stops where cleared_at is null and code = 'baffle' limit 1");
+        browser.Go($"/stoves/{stove}");
+        browser.SeeText("No fire until cleared");
+        browser.Click(By.XPath("//summary[.='Clear this stop']"));
+        var fields = browser.Until(() => browser.Driver.FindElements(By.CssSelector("form input.input")) is { Count: 2 } both ? both : null, "no form");
+        fields[0].SendKeys("new board fitted");
+        fields[1].SendKeys("hot test, draft as expected");
+        browser.Click(By.XPath("//button[.='Clear the stop']"));
+        browser.SeeText("A stop is cleared only by a re-test that passed.");
+        browser.Click(By.CssSelector("form input[type=checkbox]"));
+        browser.Click(By.XPath("//button[.='Clear the stop']"));
+        browser.SeeText("Cleared by Tobin Ashcombe");
+        Assert.DoesNotContain("No fire until cleared", browser.Text, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Signed_visit_takes_additions_only()
+    {
+        using var browser = new Browser(app);
+        browser.SignIn();
+        var visit = app.Scalar<Guid>("select v.id from visits v join people p on p.id = v.technician_id where p.email = 'technician@demo.example' and state = 'signed' order by planned_start limit 1");
+        browser.Go($"/visits/{visit}");
+        browser.SeeText("It is never changed");
+        browser.Click(By.CssSelector("[data-step=sweep]"));
+        Assert.False(browser.See(By.CssSelector("[data-part=flue] button")).Enabled);
+        Assert.Empty(browser.Driver.FindElements(By.XPath("//button[.='Done, next step']")));
+        browser.Click(By.CssSelector("[data-step=next]"));
+        browser.See(By.XPath("//label[contains(., 'Add a correction')]//textarea")).SendKeys("rope was 12 mm");
+        browser.Click(By.XPath("//button[.='Add']"));
+        browser.SeeText("rope was 12 mm Ida Varnholt");
+    }
+
     private static int Pages(Browser browser, double widthCm, double heightCm)
     {
         var pdf = ((ISupportsPrint)browser.Driver).Print(new PrintOptions { PageDimensions = new PrintOptions.PageSize { Width = widthCm, Height = heightCm } }).AsByteArray;

@@ -75,7 +75,7 @@ public class DraftEndpointTests(GrateServer server)
         Assert.Equal(["coldDraftPa", "plug", "state", "targetGasC", "energyKj", "preheatS", "advice", "assumed"], cold.EnumerateObject().Select(p => p.Name));
 
         var house = await client.SendAsync(HttpMethod.Post, "/api/calculations/house-pressure",
-            new { volumeM3 = 300, ach50 = 4, fansLS = new[] { 120 }, indoorC = 20, outdoorC = 0, altitudeM = 0, stoveHeightM = 1.0, neutralPlaneM = 2.5 });
+            new { volumeM3 = 300, ach50 = 4, fansLS = (int[])[120], indoorC = 20, outdoorC = 0, altitudeM = 0, stoveHeightM = 1.0, neutralPlaneM = 2.5 });
         Assert.Equal(-10.4, house.Number("fanPa"), 1);
         Assert.Equal(55, house.Number("makeupLS"), 0);
 

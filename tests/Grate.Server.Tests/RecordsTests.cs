@@ -130,4 +130,62 @@ public class RecordsTests(GrateServer server)
         var problem = await server.CreateClient().ReadAsync("/api/nothing/here", HttpStatusCode.NotFound);
         Assert.Equal("There is no such address.", problem.Text("title"));
     }
+
+    [Fact]
+    public async Task Changed_flue_is_a_new_version_and_the_visit_keeps_its_own()
+    {
+        await using var own = new GrateServer();
+        var client = await own.SignedInAsync("technician");
+        var visit = await client.ReadAsync($"/api/visits/{await client.VisitAsync(0)}");
+        var stove = visit.Text("stove", "id");
+        await own.ScalarAsync<int>($"""
+            with version as (insert into flue_versions values (gen_random_uuid(), '{stove}', 2, current_date, 'open', false, 2) returning id)
+            insert into flue_segments (version_id, position, label, construction, diameter_m, rise_m, length_m, surroundings)
+            select id, 0, 'short', 'insulated-50', 0.15, 3, 3, 'outdoor' from version returning 1
+            """);
+        Assert.Equal(2, (await client.ReadAsync($"/api/stoves/{stove}")).Number("flue", "number"));
+        var again = await client.ReadAsync($"/api/visits/{visit.Text("visit", "id")}");
+        Assert.Equal(1, again.Number("flue", "number"));
+        Assert.Equal(visit.GetProperty("earlier").GetProperty("readings").ToString(), again.GetProperty("earlier").GetProperty("readings").ToString());
+    }
+
+    [Fact]
+    public async Task Firms_own_interval_sets_the_next_date()
+    {
+        await using var own = new GrateServer();
+        var client = await own.SignedInAsync("technician");
+        await own.ScalarAsync<int>("update firm set inspection_months = 6 returning 1");
+        var today = DateOnly.Parse((await client.ReadAsync("/api/today")).Text("day"));
+        Assert.Equal(today.AddMonths(6).ToString("yyyy-MM-dd"), (await client.ReadAsync($"/api/visits/{await client.VisitAsync(0)}")).Text("proposedInspection"));
+    }
+
+    [Fact]
+    public async Task Conclusion_of_older_rules_is_kept_and_the_difference_shown()
+    {
+        await using var own = new GrateServer();
+        var client = await own.SignedInAsync("technician");
+        var visit = await client.VisitAsync(0);
+        await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/hot-test", Saves.Step(hotTest: Saves.HotTest(18)));
+        await own.ScalarAsync<int>($"update readings set expected_pa = expected_pa - 3, rules_version = '2020-01-01' where visit_id = '{visit}' returning 1");
+        var reading = (await client.ReadAsync($"/api/visits/{visit}")).GetProperty("readings")[0];
+        Assert.Equal("2020-01-01", reading.Text("rulesVersion"));
+        Assert.Equal(reading.Number("computed", "expectedPa"), reading.Number("nowExpectedPa"), 9);
+    }
+
+    [Fact]
+    public async Task Tables_carry_units_and_steps_and_the_document_every_calculation()
+    {
+        var client = await server.SignedInAsync("technician");
+        var tables = await client.ReadAsync("/api/tables");
+        var draft = tables.GetProperty("units").EnumerateArray().Single(u => u.Text("quantity") == "draft");
+        Assert.Equal("in w.c.", draft.Text("us", "symbol"));
+        Assert.Equal(249.089, 1 / draft.Number("us", "factor"), 9);
+        Assert.Equal(12, tables.GetProperty("steps").GetArrayLength());
+        Assert.Equal(8, tables.GetProperty("constructions").GetArrayLength());
+        var document = await client.ReadAsync("/openapi/v1.json");
+        foreach (var name in new[] { "draft", "cold-start", "house-pressure", "termination" })
+            Assert.True(document.GetProperty("paths").TryGetProperty($"/api/calculations/{name}", out _), name);
+        var fittings = document.GetProperty("components").GetProperty("schemas").GetProperty("SegmentEntry").GetProperty("properties").GetProperty("fittings");
+        Assert.Contains("elbow-90", fittings.ToString(), StringComparison.Ordinal);
+    }
 }

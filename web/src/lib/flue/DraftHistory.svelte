@@ -74,9 +74,9 @@
   {/each}
 </svg>
 <p class="text-quiet text-sm">
-  Dot: measured. Diamond: outside its band. <span class="computed">Bar: expected then, 5–95 %.</span> In {tables.unit(
+  Dot: measured. Diamond: outside its band. <span class="computed">Bar: expected then, 5–95 %.</span> Unit: {tables.unit(
     "draft",
-  ).symbol}.
+  ).symbol}
 </p>
 <details class="text-sm">
   <summary class="text-quiet cursor-pointer">As a table</summary>
