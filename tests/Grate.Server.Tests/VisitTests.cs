@@ -136,6 +136,9 @@ public class VisitTests(GrateServer server)
             return [.. (await client.ReadAsync($"/api/visits/{visit}")).GetProperty("stops").EnumerateArray().Select(s => s.Text("stop", "code"))];
         }
         Assert.Equal(["spillage"], await StopsAfter(0, Saves.HotTest(-1.5)));
+        // It follows the entries alone: not taken back, not overruled by hand.
+        await client.SendAsync(HttpMethod.Delete, $"/api/visits/{visit}/findings/hot-test", new { }, HttpStatusCode.BadRequest);
+        await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/findings/{Guid.CreateVersion7()}", Saves.Finding("hot-test", "sound", 1), HttpStatusCode.BadRequest);
         Assert.Equal(["room-co"], await StopsAfter(1, Saves.HotTest(18, coPpm: 35)));
         Assert.Empty(await StopsAfter(2, Saves.HotTest(18, coPpm: 34)));
         Assert.Contains("find out why", (await client.ReadAsync($"/api/visits/{visit}")).Text("coMeaning"), StringComparison.Ordinal);

@@ -58,7 +58,20 @@ public sealed record DraftBand(double ExpectedPa, IReadOnlyList<Contribution> Co
     /// <summary>95 % end, Pa.</summary>
     public double HighPa => ExpectedPa + Reach * SigmaPa;
 
-    private const double ProbeK = 10, MeasuredHousePa = 1;
+    // One sigma of each input.
+    private static readonly Limit
+        _probe = Limit.Assumed(10, "K", "gas by probe"),
+        _surface = Limit.Assumed(25, "K", "gas converted from the pipe's surface"),
+        _defaultGas = Limit.Assumed(40, "K", "gas not measured"),
+        _outdoor = Limit.Assumed(1, "K", "outdoor temperature"),
+        _burn = Limit.Assumed(0.25, "", "share of the burn rate"),
+        _excess = Limit.Assumed(0.20, "", "share of λ"),
+        _leastExcess = Limit.Assumed(1.05, "", "λ is not taken below this"),
+        _measuredHouse = Limit.Assumed(1, "Pa", "house pressure, measured"),
+        _estimatedHouse = Limit.Assumed(2, "Pa", "house pressure, estimated or not given"),
+        _lengths = Limit.Assumed(0.02, "", "share of lengths with rises"),
+        _diameters = Limit.Assumed(0.02, "", "share of diameters with sides"),
+        _heat = Limit.Assumed(0.25, "", "share of U");
 
     /// <summary>Computes the band around an expected draft.</summary>
     public static DraftBand Around(double expectedPa, FlueSystem flue, Fire fire, Surroundings air)
@@ -69,13 +82,13 @@ public sealed record DraftBand(double ExpectedPa, IReadOnlyList<Contribution> Co
         double Shifted(DraftInput input, int sign) => input switch
         {
             DraftInput.GasTemperature => DraftModel.Expect(flue, fire with { CollarGasC = Moved(fire.CollarGasC, sign * GasSigmaK(fire)) }, air).Pa,
-            DraftInput.OutdoorTemperature => DraftModel.Expect(flue, fire, air with { OutdoorC = air.OutdoorC + sign }).Pa,
-            DraftInput.BurnRate => DraftModel.Expect(flue, fire with { BurnKgH = Moved(fire.BurnKgH, sign * 0.25 * fire.BurnKgH.Value) }, air).Pa,
-            DraftInput.ExcessAir => DraftModel.Expect(flue, fire with { ExcessAir = fire.ExcessAir with { Value = Math.Max(1.05, fire.ExcessAir.Value * (1 + 0.2 * sign)) } }, air).Pa,
+            DraftInput.OutdoorTemperature => DraftModel.Expect(flue, fire, air with { OutdoorC = air.OutdoorC + sign * _outdoor.Value }).Pa,
+            DraftInput.BurnRate => DraftModel.Expect(flue, fire with { BurnKgH = Moved(fire.BurnKgH, sign * _burn.Value * fire.BurnKgH.Value) }, air).Pa,
+            DraftInput.ExcessAir => DraftModel.Expect(flue, fire with { ExcessAir = fire.ExcessAir with { Value = Math.Max(_leastExcess.Value, fire.ExcessAir.Value * (1 + _excess.Value * sign)) } }, air).Pa,
             DraftInput.HousePressure => expectedPa + sign * HouseSigmaPa(air),
-            DraftInput.Lengths => DraftModel.Expect(flue.WithLengths(1 + 0.02 * sign), fire, air).Pa,
-            DraftInput.Diameters => DraftModel.Expect(flue.WithDiameters(1 + 0.02 * sign), fire, air).Pa,
-            _ => DraftModel.Expect(flue, fire, air, heatScale: 1 + 0.25 * sign).Pa,
+            DraftInput.Lengths => DraftModel.Expect(flue.WithLengths(1 + _lengths.Value * sign), fire, air).Pa,
+            DraftInput.Diameters => DraftModel.Expect(flue.WithDiameters(1 + _diameters.Value * sign), fire, air).Pa,
+            _ => DraftModel.Expect(flue, fire, air, heatScale: 1 + _heat.Value * sign).Pa,
         };
 
         var parts = Enum.GetValues<DraftInput>().Select(Part).OrderByDescending(c => c.SigmaPa).ToList();
@@ -84,12 +97,12 @@ public sealed record DraftBand(double ExpectedPa, IReadOnlyList<Contribution> Co
 
     private static double GasSigmaK(Fire fire) => fire.CollarGasC.Origin switch
     {
-        Origin.Measured => ProbeK,
-        Origin.Converted => 25,
-        _ => 40,
+        Origin.Measured => _probe.Value,
+        Origin.Converted => _surface.Value,
+        _ => _defaultGas.Value,
     };
 
-    private static double HouseSigmaPa(Surroundings air) => air.HousePressurePa.Origin == Origin.Measured ? MeasuredHousePa : 2;
+    private static double HouseSigmaPa(Surroundings air) => air.HousePressurePa.Origin == Origin.Measured ? _measuredHouse.Value : _estimatedHouse.Value;
 
     private static bool StillMeasurable(DraftInput input, Fire fire, Surroundings air) => input switch
     {
@@ -115,8 +128,8 @@ public sealed record DraftBand(double ExpectedPa, IReadOnlyList<Contribution> Co
 
         double Shrink(DraftInput input) => input switch
         {
-            DraftInput.GasTemperature => ProbeK / GasSigmaK(fire),
-            DraftInput.HousePressure => MeasuredHousePa / HouseSigmaPa(air),
+            DraftInput.GasTemperature => _probe.Value / GasSigmaK(fire),
+            DraftInput.HousePressure => _measuredHouse.Value / HouseSigmaPa(air),
             _ => 1,
         };
     }

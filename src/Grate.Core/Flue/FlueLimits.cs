@@ -30,6 +30,15 @@ public static class FlueLimits
     /// <summary>Least inner film, W/(m² K).</summary>
     public static readonly Limit LeastInnerFilm = Limit.Assumed(7, "W/(m² K)", "free convection, gas radiation and entry turbulence at low Reynolds numbers; bare pipe's surface rise is 35–50 % of the gas's");
 
+    private static readonly Limit
+        _filmOutdoors = Limit.Memory(23, "W/(m² K)", "EN 13384-1: outer film outdoors"),
+        _filmBarePipe = Limit.Assumed(12, "W/(m² K)", "single-wall pipe in rooms and attics, with radiation"),
+        _filmIndoors = Limit.Memory(8, "W/(m² K)", "EN 13384-1: outer film in rooms and attics");
+
+    /// <summary>Outer film α_o of a segment, W/(m² K).</summary>
+    public static Limit OuterFilm(Segment segment) => segment.Place == SegmentPlace.Outdoor ? _filmOutdoors
+        : segment.Construction.BareSteel ? _filmBarePipe : _filmIndoors;
+
     /// <summary>Surface temperature above the room, times this, is the gas's.</summary>
     public static readonly Limit SurfaceToGas = Limit.Practice(2, "", "gas above room is twice the bare pipe's surface above room, within 0.5 m of the collar");
 

@@ -165,7 +165,7 @@ public static class FlueMarch
         double lengthM, double totalLengthM, double heatScale)
     {
         var diameter = section.HydraulicDiameterM;
-        var outerFilm = segment.Place == SegmentPlace.Outdoor ? 23 : segment.Construction.BareSteel ? 12 : 8;
+        var outerFilm = FlueLimits.OuterFilm(segment).Value;
         var meanC = inletC;
         for (var i = 0; ; i++)
         {
@@ -176,7 +176,7 @@ public static class FlueMarch
             var (friction, smooth) = wall.At(reynolds);
             var nusselt = HeatTransfer.Nusselt(reynolds, viscosity * cp / conductivity, friction / smooth, diameter / totalLengthM);
             var innerFilm = Math.Max(nusselt * conductivity / diameter, FlueLimits.LeastInnerFilm.Value);
-            var u = heatScale / (1 / innerFilm + segment.ResistanceM2KW + 1.0 / outerFilm);
+            var u = heatScale / (1 / innerFilm + segment.ResistanceM2KW + 1 / outerFilm);
             var k = u * section.PerimeterM * lengthM / (stream.FlowKgS * cp);
             var fraction = k < 1e-9 ? 1 : -Expm1(-k) / k;
             var next = aroundC + (inletC - aroundC) * fraction;

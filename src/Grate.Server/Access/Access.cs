@@ -78,7 +78,7 @@ public static class AccessSetup
             .AddPolicy(Policies.Field, policy => policy.RequireRole("technician", "owner"))
             .SetFallbackPolicy(new AuthorizationPolicyBuilder().RequireAssertion(_ => false).Build());
 
-        var signInsPerMinute = builder.Configuration.GetValue("Limits:SignInsPerMinute", 30);
+        var signInsPerMinute = builder.Configuration.GetValue("Limits:SignInsPerMinute", 120);
         var calculationsPerSecond = builder.Configuration.GetValue("Limits:CalculationsPerSecond", 600);
         services.AddRateLimiter(limits =>
         {

@@ -53,8 +53,14 @@ public static class VisitEndpoints
         return Answer(await visits.SaveFindingAsync(row, user.PersonId(), clock.GetUtcNow().UtcDateTime), f => f);
     }
 
-    private static async Task<IResult> DropFindingAsync(Guid id, string part, VisitStore visits) =>
-        await visits.DropFindingAsync(id, part) == SaveState.Signed ? Signed() : TypedResults.NoContent();
+    private static async Task<IResult> DropFindingAsync(Guid id, string part, VisitStore visits)
+    {
+        var errors = new EntryErrors();
+        VisitEntries.CheckPart(part, errors);
+        if (errors.Any)
+            return Faults.Refused(errors);
+        return await visits.DropFindingAsync(id, part) == SaveState.Signed ? Signed() : TypedResults.NoContent();
+    }
 
     private static async Task<IResult> SignAsync(Guid id, ClaimsPrincipal user, VisitDocument documents, VisitStore visits, TimeProvider clock)
     {

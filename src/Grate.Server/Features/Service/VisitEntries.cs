@@ -45,6 +45,7 @@ internal static class VisitEntries
     {
         if (id.Version != 7)
             errors.Add("id", "A finding's id is a UUIDv7 made by the client.");
+        CheckPart(save.Part, errors);
         if (VisitSteps.PartName(save.Part) is null)
             errors.Add("part", $"“{save.Part[..Math.Min(save.Part.Length, 40)]}” is not a part of any step.");
         if (Word.Find<Condition>(save.Condition) is not { } condition)
@@ -56,6 +57,13 @@ internal static class VisitEntries
         if (save.Note.Length > 2000)
             errors.Add("note", "A note has at most 2 000 characters.");
         CheckSave(save.SaveId, save.BaseVersion, errors);
+    }
+
+    /// <summary>The hot test's own stop follows its entries; it is not marked or taken back by hand.</summary>
+    public static void CheckPart(string part, EntryErrors errors)
+    {
+        if (part == SafetyStops.HotTest)
+            errors.Add("part", "This stop rests on the entries of the hot test: correct those.");
     }
 
     /// <summary>Entries as stored.</summary>
