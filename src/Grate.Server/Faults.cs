@@ -14,9 +14,8 @@ public sealed class Faults(IProblemDetailsService problems, ILogger<Faults> log)
     {
         var problem = exception switch
         {
-            BadHttpRequestException { StatusCode: StatusCodes.Status413PayloadTooLarge } =>
-                Problem(413, "That is too much at once: at most 256 KB can be sent."),
-            BadHttpRequestException { StatusCode: StatusCodes.Status415UnsupportedMediaType } => Problem(415, "Send JSON: the content type must be application/json."),
+            BadHttpRequestException { StatusCode: StatusCodes.Status413PayloadTooLarge or StatusCodes.Status415UnsupportedMediaType } unfit =>
+                new ProblemDetails { Status = unfit.StatusCode },
             BadHttpRequestException bad => Unreadable((bad.InnerException as JsonException)?.Path),
             NpgsqlException { SqlState: "23P01" } => Problem(409, "The technician has another visit at that time."),
             NpgsqlException { SqlState: Store.Database.SignedVisitState } => Problem(409, "This visit is signed and is never changed."),
@@ -27,6 +26,17 @@ public sealed class Faults(IProblemDetailsService problems, ILogger<Faults> log)
             log.LogError(exception, "{Method} {Path} failed", httpContext.Request.Method, httpContext.Request.Path);
         httpContext.Response.StatusCode = problem.Status!.Value;
         return await problems.TryWriteAsync(new ProblemDetailsContext { HttpContext = httpContext, ProblemDetails = problem });
+    }
+
+    /// <summary>Names what the framework itself refuses, before any code of ours is reached.</summary>
+    public static void Name(ProblemDetailsContext context)
+    {
+        context.ProblemDetails.Title = context.ProblemDetails.Status switch
+        {
+            StatusCodes.Status413PayloadTooLarge => "That is too much at once: at most 256 KB can be sent.",
+            StatusCodes.Status415UnsupportedMediaType => "Send JSON: the content type must be application/json.",
+            _ => context.ProblemDetails.Title,
+        };
     }
 
     /// <summary>400 with sentences by field.</summary>

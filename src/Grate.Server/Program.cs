@@ -33,7 +33,7 @@ builder.Services.ConfigureHttpJsonOptions(options => Json.Configure(options.Seri
 // Unreadable JSON goes the way of every other fault, and gets a sentence.
 builder.Services.Configure<RouteHandlerOptions>(options => options.ThrowOnBadRequest = true);
 builder.Services.AddOpenApi(options => options.AddSchemaTransformer<FittingSchema>());
-builder.Services.AddProblemDetails();
+builder.Services.AddProblemDetails(options => options.CustomizeProblemDetails = Faults.Name);
 builder.Services.AddExceptionHandler<Faults>();
 builder.AddAccess(keysInDatabase: !describing);
 builder.Services.AddScoped<VisitDocument>();
