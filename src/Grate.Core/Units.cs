@@ -36,6 +36,9 @@ public enum Quantity
     /// <summary>Small mass flow: SI kg/s, shown g/s or lb/h.</summary>
     LeakFlow,
 
+    /// <summary>Air of fans and supplies: SI m³/s, shown L/s or cfm.</summary>
+    AirFlow,
+
     /// <summary>Altitude: m, ft.</summary>
     Altitude,
 
@@ -107,6 +110,7 @@ public static class Units
         [Quantity.Bore] = (new("mm", 1000, 0, 0, 5), new("in", 1 / Inch, 0, 1, 0.5)),
         [Quantity.BurnRate] = (new("kg/h", 1, 0, 1, 0.1), new("lb/h", 1 / Pound, 0, 1, 0.2)),
         [Quantity.LeakFlow] = (new("g/s", 1000, 0, 1, 0.1), new("lb/h", 3600 / Pound, 0, 0, 1)),
+        [Quantity.AirFlow] = (new("L/s", 1000, 0, 0, 5), new("cfm", 60 / (Foot * Foot * Foot), 0, 0, 10)),
         [Quantity.Altitude] = (new("m", 1, 0, 0, 10), new("ft", 1 / Foot, 0, 0, 50)),
         [Quantity.Velocity] = (new("m/s", 1, 0, 2, 0.1), new("ft/s", 1 / Foot, 0, 1, 0.5)),
         [Quantity.StationPressure] = (new("hPa", 0.01, 0, 0, 1), new("in Hg", 1 / 3386.39, 0, 2, 0.05)),

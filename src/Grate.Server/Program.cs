@@ -36,6 +36,7 @@ builder.Services.AddOpenApi(options => options.AddSchemaTransformer<FittingSchem
 builder.Services.AddProblemDetails(options => options.CustomizeProblemDetails = Faults.Name);
 builder.Services.AddExceptionHandler<Faults>();
 builder.AddAccess(keysInDatabase: !describing);
+builder.Services.AddSingleton<FlueRecords>();
 builder.Services.AddScoped<VisitDocument>();
 builder.Services.AddHostedService<DemoClock>();
 
@@ -70,6 +71,7 @@ app.MapSession();
 app.MapTables();
 app.MapCalculations();
 app.MapDraft();
+app.MapFlues();
 app.MapToday();
 app.MapStoves();
 app.MapVisits();

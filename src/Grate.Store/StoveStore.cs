@@ -10,13 +10,30 @@ public sealed record StoveLine(
     Guid Id, string Customer, string Street, string Place, string Kind, bool Combustor, string Model, int Year,
     string Room, DateOnly? LastVisit, DateOnly? NextInspection, int Stops);
 
-/// <summary>Where a stove stands and what it is. Units stand in the names.</summary>
+/// <summary>Where a stove stands and what it is. Units stand in the names; <c>CollarHeightM</c> is above its own storey's floor.</summary>
 public sealed record Stove(
     Guid Id, string Customer, string Phone, string Email, string Note, string Street, string Place, double Latitude, double Longitude,
     double AltitudeM, double? HouseVolumeM3, double? Ach50, string? BuiltEra, double[] MonthlyC,
-    string[] StoreyNames, double[] StoreyHeightsM, double HouseWidthM, double RoofPitchDeg,
+    string[] StoreyNames, double[] StoreyHeightsM, double HouseWidthM, double RoofPitchDeg, double GroundM,
     string Kind, bool Combustor, string Model, int Year, string Room, double NominalKw,
-    double? LabelMinPa, double? LabelMaxPa, double CollarHeightM);
+    double? LabelMinPa, double? LabelMaxPa, int Storey, double CollarHeightM)
+{
+    /// <summary>What stands around the house.</summary>
+    public IReadOnlyList<Obstacle> Obstacles { get; init; } = [];
+
+    /// <summary>The floor it stands on, m above that of the lowest storey.</summary>
+    public double FloorM => StoreyHeightsM.Take(Storey).Sum();
+
+    /// <summary>The house as it is drawn.</summary>
+    public HouseOutline Outline() => new(HouseWidthM, StoreyHeightsM.Sum(), RoofPitchDeg, GroundM, Obstacles);
+
+    /// <summary>Where its flue starts.</summary>
+    /// <param name="xM">The stove's axis, m from the left wall.</param>
+    public StovePlace StandsAt(double xM) => new(xM, FloorM + CollarHeightM);
+
+    /// <summary>What is known of the house's air.</summary>
+    public HouseAir Air() => new(HouseVolumeM3, Ach50, BuiltEra, AltitudeM, StoreyHeightsM.Sum(), FloorM + CollarHeightM);
+}
 
 /// <summary>A version of a flue: the chain as the model reads it, and where it stands.</summary>
 /// <param name="Id">UUIDv7.</param>
@@ -29,6 +46,9 @@ public sealed record FlueVersion(Guid Id, int Number, DateOnly ValidFrom, double
 /// <summary>A reading of the past, with what was expected then.</summary>
 public sealed record PastReading(
     Guid VisitId, DateTime At, string Level, double DraftPa, double ExpectedPa, double LowPa, double HighPa, string Verdict);
+
+/// <summary>A reading of an earlier visit at which nothing was found wrong with the flue, on the same version of it.</summary>
+public sealed record SoundReadingRow(Guid VisitId, DateTime At, string Level, double DraftPa, double ExpectedPa, string Contributions);
 
 /// <summary>Stoves, the places they stand in, and their flues.</summary>
 public sealed class StoveStore(NpgsqlDataSource database)
@@ -68,15 +88,22 @@ public sealed class StoveStore(NpgsqlDataSource database)
     public async Task<Stove?> FindAsync(Guid id)
     {
         await using var connection = await database.OpenConnectionAsync();
-        return await connection.QuerySingleOrDefaultAsync<Stove>("""
+        var stove = await connection.QuerySingleOrDefaultAsync<Stove>("""
             select a.id, c.name as customer, c.phone, c.email, c.note, s.street, s.place, s.latitude, s.longitude,
                    s.altitude_m, s.house_volume_m3, s.ach50, s.built_era, s.monthly_c,
-                   s.storey_names, s.storey_heights_m, s.house_width_m, s.roof_pitch_deg,
+                   s.storey_names, s.storey_heights_m, s.house_width_m, s.roof_pitch_deg, s.ground_m,
                    a.kind, a.combustor, a.model, a.year, a.room, a.nominal_kw,
-                   a.label_min_pa, a.label_max_pa, a.collar_height_m
+                   a.label_min_pa, a.label_max_pa, a.storey, a.collar_height_m
             from appliances a join sites s on s.id = a.site_id join customers c on c.id = s.customer_id
             where a.id = @id
             """, new { id });
+        if (stove is null)
+            return null;
+        var obstacles = await connection.QueryAsync<Obstacle>("""
+            select o.name, o.x_m, o.width_m, o.top_m from site_obstacles o join appliances a on a.site_id = o.site_id
+            where a.id = @id order by o.position
+            """, new { id });
+        return stove with { Obstacles = [.. obstacles] };
     }
 
     /// <summary>The newest version of a stove's flue.</summary>
@@ -98,10 +125,94 @@ public sealed class StoveStore(NpgsqlDataSource database)
             """, new { applianceId })];
     }
 
+    /// <summary>
+    /// Readings of earlier signed visits on a version of a flue at which nothing was found wrong on the gas's way, oldest first.
+    /// </summary>
+    /// <param name="flueVersionId">The version.</param>
+    /// <param name="before">Only visits before this.</param>
+    public async Task<IReadOnlyList<SoundReadingRow>> SoundReadingsAsync(Guid flueVersionId, DateTime before)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return [.. await connection.QueryAsync<SoundReadingRow>("""
+            select r.visit_id, v.planned_start as at, r.level, r.draft_pa, r.expected_pa, (r.computed->'contributions')::text as contributions
+            from readings r join visits v on v.id = r.visit_id
+            where v.flue_version_id = @flueVersionId and v.state = 'signed' and v.planned_start < @before
+              and r.verdict like 'as-expected%'
+              and not exists (
+                  select 1 from findings f
+                  where f.visit_id = v.id and f.condition in ('spent', 'unsafe')
+                    and f.part in ('flue', 'cap', 'connector', 'clean-out', 'damper', 'baffle', 'intake', 'draft', 'spill', 'hot-test'))
+            order by v.planned_start
+            """, new { flueVersionId, before })];
+    }
+
+    /// <summary>
+    /// Saves a new version of a stove's flue and what stands around its house. Open visits take the new version; signed
+    /// ones keep theirs. The same save sent twice is one.
+    /// </summary>
+    /// <param name="applianceId">The stove.</param>
+    /// <param name="version">New content; <see cref="FlueVersion.Number"/> is the number it started from.</param>
+    /// <param name="obstacles">What stands around.</param>
+    /// <returns>What became of it, with the newest version.</returns>
+    public async Task<SaveOutcome<FlueVersion>> SaveFlueAsync(Guid applianceId, FlueVersion version, IReadOnlyList<Obstacle> obstacles)
+    {
+        await using (var connection = await database.OpenConnectionAsync())
+        await using (var transaction = await connection.BeginTransactionAsync())
+        {
+            // One save at a time per stove.
+            var siteId = await connection.QuerySingleAsync<Guid>("select site_id from appliances where id = @applianceId for update", new { applianceId });
+            var newest = await connection.QuerySingleOrDefaultAsync<(Guid Id, int Number)>(
+                "select id, number from flue_versions where appliance_id = @applianceId order by number desc limit 1", new { applianceId });
+            if (newest.Id != version.Id)
+            {
+                if (newest.Number != version.Number)
+                    return new SaveOutcome<FlueVersion>(SaveState.Stale, await NewestFlueAsync(applianceId));
+                await InsertFlueAsync(connection, applianceId, version with { Number = version.Number + 1 });
+                await connection.ExecuteAsync("update visits set flue_version_id = @Id where appliance_id = @applianceId and state = 'open'", new { version.Id, applianceId });
+                await connection.ExecuteAsync("delete from site_obstacles where site_id = @siteId", new { siteId });
+                await connection.ExecuteAsync("""
+                    insert into site_obstacles (site_id, position, name, x_m, width_m, top_m) values (@siteId, @position, @Name, @XM, @WidthM, @TopM)
+                    """, obstacles.Select((o, position) => new { siteId, position, o.Name, o.XM, o.WidthM, o.TopM }));
+                await transaction.CommitAsync();
+            }
+        }
+        return new SaveOutcome<FlueVersion>(SaveState.Saved, await NewestFlueAsync(applianceId));
+    }
+
+    internal static async Task InsertFlueAsync(NpgsqlConnection connection, Guid applianceId, FlueVersion version)
+    {
+        await connection.ExecuteAsync("""
+            insert into flue_versions (id, appliance_id, number, valid_from, cap, screen, stove_x_m)
+            values (@Id, @applianceId, @Number, @ValidFrom, @Cap, @screen, @StoveXM)
+            """, new { version.Id, applianceId, version.Number, version.ValidFrom, version.Flue.Cap, screen = version.Flue.Screen == true, version.StoveXM });
+        await connection.ExecuteAsync("""
+            insert into flue_segments (version_id, position, label, construction, diameter_m, width_m, depth_m, rise_m, length_m, surroundings,
+                                       resistance_m2kw, roughness_mm, fittings, toward)
+            values (@Id, @position, @Label, @Construction, @DiameterM, @WidthM, @DepthM, @RiseM, @LengthM, @Surroundings,
+                    @ResistanceM2KW, @RoughnessMm, @fittings::jsonb, @toward)
+            """, version.Flue.Segments!.Select((s, position) => new
+        {
+            version.Id,
+            position,
+            s.Label,
+            s.Construction,
+            s.Shape!.DiameterM,
+            s.Shape.WidthM,
+            s.Shape.DepthM,
+            s.RiseM,
+            s.LengthM,
+            s.Surroundings,
+            s.ResistanceM2KW,
+            s.RoughnessMm,
+            fittings = JsonSerializer.Serialize(s.Fittings ?? []),
+            toward = s.Toward ?? "right",
+        }));
+    }
+
     private sealed record VersionRow(Guid Id, int Number, DateOnly ValidFrom, string Cap, bool Screen, double StoveXM);
 
     private sealed record SegmentRow(string Label, string Construction, double? DiameterM, double? WidthM, double? DepthM,
-        double RiseM, double LengthM, string Surroundings, double? ResistanceM2kw, double? RoughnessMm, string Fittings);
+        double RiseM, double LengthM, string Surroundings, double? ResistanceM2kw, double? RoughnessMm, string Fittings, string Toward);
 
     private async Task<FlueVersion?> FlueAsync(string where, Guid key)
     {
@@ -112,7 +223,7 @@ public sealed class StoveStore(NpgsqlDataSource database)
             return null;
         var segments = await connection.QueryAsync<SegmentRow>("""
             select label, construction, diameter_m, width_m, depth_m, rise_m, length_m, surroundings,
-                   resistance_m2kw, roughness_mm, fittings::text as fittings
+                   resistance_m2kw, roughness_mm, fittings::text as fittings, toward
             from flue_segments where version_id = @Id order by position
             """, version);
         return new FlueVersion(version.Id, version.Number, version.ValidFrom, version.StoveXM,
@@ -123,5 +234,5 @@ public sealed class StoveStore(NpgsqlDataSource database)
         row.Label, row.Construction,
         row.DiameterM is { } diameter ? new ShapeEntry("round", diameter, null, null) : new ShapeEntry("rectangular", null, row.WidthM, row.DepthM),
         row.RiseM, row.LengthM, row.Surroundings, row.ResistanceM2kw, row.RoughnessMm,
-        JsonSerializer.Deserialize<FittingEntry[]>(row.Fittings), 0);
+        JsonSerializer.Deserialize<FittingEntry[]>(row.Fittings), 0, row.Toward);
 }

@@ -11,9 +11,10 @@ public sealed record VisitRow(
     Guid Id, Guid ApplianceId, Guid FlueVersionId, Guid TechnicianId, string Technician, DateTime PlannedStart, DateTime PlannedEnd,
     string Purpose, string Complaint, string State, DateTime? SignedAt, string? SignedBy, DateOnly? NextInspection);
 
-/// <summary>A step as saved.</summary>
+/// <summary>A step as saved: what was entered, and what was concluded from it then.</summary>
 public sealed record StepRow(
-    string Step, string Status, string Reason, string Note, string? Entries, int Version, Guid SaveId, DateTime SavedAt, string SavedBy);
+    string Step, string Status, string Reason, string Note, string? Entries, string? Computed, string? RulesVersion,
+    int Version, Guid SaveId, DateTime SavedAt, string SavedBy);
 
 /// <summary>A finding as saved.</summary>
 public sealed record FindingRow(

@@ -8,7 +8,7 @@ namespace Grate.Store;
 public sealed class VisitStore(NpgsqlDataSource database)
 {
     private const string StepColumns = """
-        select s.step, s.status, s.reason, s.note, s.entries::text as entries, s.version, s.save_id, s.saved_at, p.name as saved_by
+        select s.step, s.status, s.reason, s.note, s.entries::text as entries, s.computed::text as computed, s.rules_version, s.version, s.save_id, s.saved_at, p.name as saved_by
         from visit_steps s join people p on p.id = s.saved_by
         """;
 
@@ -134,12 +134,12 @@ public sealed class VisitStore(NpgsqlDataSource database)
             async connection =>
             {
                 await connection.ExecuteAsync("""
-                    insert into visit_steps (visit_id, step, status, reason, note, entries, version, save_id, saved_at, saved_by)
-                    values (@visitId, @Step, @Status, @Reason, @Note, @Entries::jsonb, @Version + 1, @SaveId, @at, @by)
+                    insert into visit_steps (visit_id, step, status, reason, note, entries, computed, rules_version, version, save_id, saved_at, saved_by)
+                    values (@visitId, @Step, @Status, @Reason, @Note, @Entries::jsonb, @Computed::jsonb, @RulesVersion, @Version + 1, @SaveId, @at, @by)
                     on conflict (visit_id, step) do update set status = excluded.status, reason = excluded.reason, note = excluded.note,
-                        entries = excluded.entries, version = excluded.version, save_id = excluded.save_id,
+                        entries = excluded.entries, computed = excluded.computed, rules_version = excluded.rules_version, version = excluded.version, save_id = excluded.save_id,
                         saved_at = excluded.saved_at, saved_by = excluded.saved_by
-                    """, new { visitId, step.Step, step.Status, step.Reason, step.Note, step.Entries, step.Version, step.SaveId, at, by });
+                    """, new { visitId, step.Step, step.Status, step.Reason, step.Note, step.Entries, step.Computed, step.RulesVersion, step.Version, step.SaveId, at, by });
                 if (readings is null)
                     return;
                 await connection.ExecuteAsync("delete from readings where visit_id = @visitId", new { visitId });

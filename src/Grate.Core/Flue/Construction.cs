@@ -6,29 +6,37 @@ namespace Grate.Core.Flue;
 /// <param name="ResistanceM2KW">Wall resistance 1/Λ on the inner surface, m² K/W.</param>
 /// <param name="RoughnessMm">Wall roughness r, mm.</param>
 /// <param name="Wall">Inner wall that must warm up.</param>
-/// <param name="BareSteel">Single-wall pipe: radiates to the room, and shows its gas temperature on its surface.</param>
-public sealed record Construction(string Code, string Name, Limit ResistanceM2KW, Limit RoughnessMm, InnerWall Wall, bool BareSteel = false)
+/// <param name="DrawnWallM">Thickness of the whole wall as drawn, m.</param>
+public sealed record Construction(string Code, string Name, Limit ResistanceM2KW, Limit RoughnessMm, InnerWall Wall, double DrawnWallM)
 {
+    /// <summary>Single-wall pipe: radiates to the room, and shows its gas temperature on its surface.</summary>
+    public bool BareSteel => Code == "single-wall-steel";
+
+    /// <summary>A chimney of brick or clay, or a liner in one.</summary>
+    public bool InMasonry => DrawnWallM >= MasonryM;
+
+    private const double MasonryM = 0.12;
+
     /// <summary>Every construction, from bare pipe to brick.</summary>
     public static IReadOnlyList<Construction> All { get; } =
     [
-        Of("single-wall-steel", "single-wall steel pipe", 0.00, 1.0, InnerWall.Steel(0.0008), bareSteel: true),
-        Of("double-wall-air", "double wall, air gap", 0.15, 1.0, InnerWall.Steel(0.0005)),
-        Of("insulated-25", "factory-built, 25 mm insulation", 0.35, 1.0, InnerWall.Steel(0.0005)),
-        Of("insulated-50", "factory-built, 50 mm insulation", 0.60, 1.0, InnerWall.Steel(0.0005)),
-        Of("clay-in-masonry", "clay liner in masonry", 0.20, 1.5, InnerWall.Mineral(0.020)),
-        Of("steel-liner-bare", "steel liner in masonry, bare", 0.25, 1.0, InnerWall.Steel(0.0005)),
-        Of("steel-liner-insulated", "steel liner in masonry, insulated", 0.45, 1.0, InnerWall.Steel(0.0005)),
-        Of("brick-unlined", "unlined brick", 0.15, 5.0, InnerWall.Mineral(0.050)),
+        Of("single-wall-steel", "single-wall steel pipe", 0.00, 1.0, InnerWall.Steel(0.0008), 0.01),
+        Of("double-wall-air", "double wall, air gap", 0.15, 1.0, InnerWall.Steel(0.0005), 0.02),
+        Of("insulated-25", "factory-built, 25 mm insulation", 0.35, 1.0, InnerWall.Steel(0.0005), 0.025),
+        Of("insulated-50", "factory-built, 50 mm insulation", 0.60, 1.0, InnerWall.Steel(0.0005), 0.05),
+        Of("clay-in-masonry", "clay liner in masonry", 0.20, 1.5, InnerWall.Mineral(0.020), MasonryM),
+        Of("steel-liner-bare", "steel liner in masonry, bare", 0.25, 1.0, InnerWall.Steel(0.0005), MasonryM),
+        Of("steel-liner-insulated", "steel liner in masonry, insulated", 0.45, 1.0, InnerWall.Steel(0.0005), MasonryM),
+        Of("brick-unlined", "unlined brick", 0.15, 5.0, InnerWall.Mineral(0.050), MasonryM),
     ];
 
     /// <summary>The construction of a code, or null.</summary>
     public static Construction? Find(string? code) => All.FirstOrDefault(c => c.Code == code);
 
-    private static Construction Of(string code, string name, double resistance, double roughness, InnerWall wall, bool bareSteel = false) =>
+    private static Construction Of(string code, string name, double resistance, double roughness, InnerWall wall, double drawnWallM) =>
         new(code, name,
             Limit.Assumed(resistance, "m² K/W", $"{name}: in the spirit of the resistance classes of EN 1443 / EN 13384-1"),
-            Limit.Assumed(roughness, "mm", $"{name}: usual inner roughness"), wall, bareSteel);
+            Limit.Assumed(roughness, "mm", $"{name}: usual inner roughness"), wall, drawnWallM);
 }
 
 /// <summary>The inner wall that must warm up before a flue pulls (handbook 01 sections 3 and 7; [A]).</summary>

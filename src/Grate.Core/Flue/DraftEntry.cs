@@ -30,9 +30,10 @@ public sealed record ShapeEntry(string? Kind = null, double? DiameterM = null, d
 /// <param name="RoughnessMm">Roughness, mm; default by construction.</param>
 /// <param name="Fittings">Fittings in it; default none.</param>
 /// <param name="DepositMm">Deposit on every wall, mm; default 0.</param>
+/// <param name="Toward">left or right, where it goes aside; for the drawing alone; default right.</param>
 public sealed record SegmentEntry(
     string? Label = null, string? Construction = null, ShapeEntry? Shape = null, double? RiseM = null, double? LengthM = null, string? Surroundings = null,
-    double? ResistanceM2KW = null, double? RoughnessMm = null, IReadOnlyList<FittingEntry>? Fittings = null, double? DepositMm = null);
+    double? ResistanceM2KW = null, double? RoughnessMm = null, IReadOnlyList<FittingEntry>? Fittings = null, double? DepositMm = null, string? Toward = null);
 
 /// <summary>A flue as entered.</summary>
 /// <param name="Segments">Chain from the collar to the cap, 1..60.</param>

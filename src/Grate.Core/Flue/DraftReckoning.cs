@@ -12,8 +12,9 @@ public sealed record EarlierReading(DateOnly Day, double ReadingPa, double LowPa
 /// <summary>A way to explain what is missing, to be tested.</summary>
 /// <param name="Name">Blocked, Leaking, House.</param>
 /// <param name="Figure">Its computed figure.</param>
-/// <param name="Test">What to look at or do.</param>
-public sealed record Explanation(string Name, string Figure, string Test);
+/// <param name="Test">What to look at or do; once a test spoke, what it said.</param>
+/// <param name="State">Open, named or ruled out.</param>
+public sealed record Explanation(string Name, string Figure, string Test, SuspectState State);
 
 /// <summary>What to do now.</summary>
 /// <param name="Text">In a few words.</param>
@@ -36,15 +37,14 @@ public sealed record DraftReckoning(
     IReadOnlyList<Sentence> Sentences, IReadOnlyList<Explanation> Explanations, NextTest? NextTest,
     IReadOnlyList<EntryQuestion> Questions, string? StopCode)
 {
-    private const double WindowGainShare = 0.8;
-
     /// <summary>Puts an answer into words.</summary>
     /// <param name="answer">The computed answer.</param>
     /// <param name="readingPa">The reading, if taken.</param>
     /// <param name="level">The fire it was taken at.</param>
     /// <param name="earlier">The last reading at an earlier visit, if any.</param>
+    /// <param name="evidence">What the tests say together, if any were made.</param>
     /// <param name="system">Units of the sentences.</param>
-    public static DraftReckoning Of(DraftAnswer answer, double? readingPa, FiringLevel level, EarlierReading? earlier, UnitSystem system)
+    public static DraftReckoning Of(DraftAnswer answer, double? readingPa, FiringLevel level, EarlierReading? earlier, HotEvidence? evidence, UnitSystem system)
     {
         var draft = Units.Of(Quantity.Draft, system);
         var words = new List<Sentence>();
@@ -52,19 +52,22 @@ public sealed record DraftReckoning(
         if (readingPa is not { } reading)
         {
             words.Add(Say("This flue should pull ", expected, $" now, at {Word.Of(level)} fire. Read the gauge at the collar."));
+            AddBaseline(words, answer, draft);
             AddNarrowing(words, answer, draft);
             AddCondensation(words, answer, system);
-            return new DraftReckoning(words, [], null, [], null);
+            return new DraftReckoning([.. words, .. evidence?.Sentences ?? []], [], null, [], null);
         }
 
         words.Add(Say("This flue should pull ", expected, " now; you read ", Measured(draft.Format(reading)), ". ", Meaning(answer, reading, draft)));
+        AddBaseline(words, answer, draft);
+        words.AddRange(evidence?.Sentences ?? []);
         if (earlier is not null)
             words.Add(Earlier(earlier, draft));
         var below = answer.Verdict == DraftVerdict.BelowExpected;
         if (!below)
             AddNarrowing(words, answer, draft);
         AddCondensation(words, answer, system);
-        return new DraftReckoning(words, below ? Explain(answer, level, system) : [], Next(answer, reading, level, draft),
+        return new DraftReckoning(words, below ? Explain(answer, level, evidence, system) : [], Next(answer, reading, level, evidence, draft),
             Unusual(reading, system), reading < Service.SafetyStops.ReversedDraft.Value ? "spillage" : null);
     }
 
@@ -102,28 +105,44 @@ public sealed record DraftReckoning(
         }
     }
 
-    private static List<Explanation> Explain(DraftAnswer answer, FiringLevel level, UnitSystem system)
+    private static void AddBaseline(List<Sentence> words, DraftAnswer answer, Unit draft)
+    {
+        if (answer.Baseline is not { } baseline)
+            return;
+        var judged = baseline.Visits >= DraftBaseline.VisitsToJudgeBy.Value;
+        var visits = baseline.Visits == 1 ? "its one sound visit" : $"its {baseline.Visits} sound visits";
+        words.Add(Say($"By {visits} this flue pulls ", Computed(draft.Format(Math.Abs(baseline.BiasPa))), baseline.BiasPa < 0 ? " less" : " more",
+            " than its drawing says: ", Computed(draft.Range(baseline.LowPa, baseline.HighPa)), judged ? ". The reading is judged by that." : ". From two visits on the reading is judged by that."));
+    }
+
+    private static List<Explanation> Explain(DraftAnswer answer, FiringLevel level, HotEvidence? evidence, UnitSystem system)
     {
         var draft = Units.Of(Quantity.Draft, system);
         var share = Units.Of(Quantity.Share, system);
         var ways = new List<Explanation>();
+        void Way(string name, string figure, string test, Suspicion? stands) =>
+            ways.Add(new(name, figure, stands is { Why.Length: > 0 } ? stands.Why : test, stands?.State ?? SuspectState.Open));
+
         if (answer.Restated!.BlockedShare is { } blocked)
         {
-            ways.Add(new("Blocked", $"at least {share.Format(blocked)}",
+            Way("Blocked", $"at least {share.Format(blocked)}",
                 $"of the section: cap, screen, bends. Under about {share.Format(FlueLimits.BlindBelow(level).Value)} nothing shows at {Word.Of(level)} fire"
-                + (level == FiringLevel.High ? "." : "; test at high fire.")));
+                + (level == FiringLevel.High ? "." : "; test at high fire."), evidence?.Blockage);
         }
-        ways.Add(answer.Restated.LeakKgS is { } leak
-            ? new("Leaking", Units.Of(Quantity.LeakFlow, system).Format(leak), "room air drawn in at a joint, the clean-out or an open damper, above the probe.")
-            : new("Leaking", "not by a leak", "no leak of room air brings the draft down that far."));
-        ways.Add(new("House", draft.Format(-answer.Restated.HousePa!.Value), "below the pressure entered. Open a window: if the draft recovers, it is the house."));
+        if (answer.Restated.LeakKgS is { } leak)
+            Way("Leaking", Units.Of(Quantity.LeakFlow, system).Format(leak), "room air drawn in at a joint, the clean-out or an open damper, above the probe.", evidence?.Leak);
+        else
+            Way("Leaking", "not by a leak", "no leak of room air brings the draft down that far.", evidence?.Leak);
+        Way("House", draft.Format(-answer.Restated.HousePa!.Value), "below the pressure entered. Open a window: if the draft recovers, it is the house.", evidence?.House);
         return ways;
     }
 
-    private static NextTest? Next(DraftAnswer answer, double readingPa, FiringLevel level, Unit draft) => answer.Verdict switch
+    private static NextTest? Next(DraftAnswer answer, double readingPa, FiringLevel level, HotEvidence? evidence, Unit draft) => answer.Verdict switch
     {
-        DraftVerdict.BelowExpected => new("Window test",
-            $"Open a window: if it rises to {draft.Format(readingPa + WindowGainShare * answer.ResidualPa!.Value)} or more, it is the house; if it stays, look for a blockage or a leak."),
+        DraftVerdict.BelowExpected when evidence is null or { House: { State: SuspectState.Open, Why: "" } } => new("Window test",
+            $"Open a window: if it rises to {draft.Format(readingPa + HotEvidence.WindowNames.Value * (answer.ResidualPa!.Value - answer.HousePa))} or more, it is the house; if it stays, look for a blockage or a leak."),
+        DraftVerdict.BelowExpected when evidence.House.State != SuspectState.Named && evidence.Blockage.State == SuspectState.Open && level != FiringLevel.High =>
+            new("Read at high fire", "What a blockage takes grows with the fire; what a leak or the house takes does not."),
         DraftVerdict.AboveExpected => new("Look at the top", "Wait for a lull and read again; check the probe's depth and the gas temperature."),
         DraftVerdict.AsExpected when level != FiringLevel.High =>
             new("Read at high fire", "A blockage shows first at high fire, where the velocity head is greatest."),

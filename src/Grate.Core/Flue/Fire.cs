@@ -41,6 +41,11 @@ public readonly record struct Given(double Value, Origin Origin);
 /// <param name="ExcessAir">λ at the collar: measured (from O2 or CO2), entered or default.</param>
 public sealed record Fire(Given CollarGasC, Given BurnKgH, double MoistureWet, Given ExcessAir)
 {
+    /// <summary>A fire of a level with everything by default.</summary>
+    public static Fire Ordinary(FiringLevel level) => new(
+        new Given(FlueLimits.CollarGas(level).Value, Origin.Default), new Given(FlueLimits.Burn(level).Value, Origin.Default),
+        FlueLimits.Moisture.Value, new Given(FlueLimits.ExcessAir(level).Value, Origin.Default));
+
     /// <summary>Dry wood burnt, kg/s.</summary>
     public double DryBurnKgS => BurnKgH.Value * (1 - MoistureWet) / 3600;
 }

@@ -46,9 +46,14 @@ public static class FlueReading
         if (place is null)
             errors.Add($"{path}.surroundings", OneOf("Surroundings", entry.Surroundings, Word.All<SegmentPlace>()));
 
+        if (entry.Toward is not null && Word.Find<Side>(entry.Toward) is null)
+            errors.Add($"{path}.toward", OneOf("Toward", entry.Toward, Word.All<Side>()));
+
         var section = Section(entry.Shape, $"{path}.shape", errors);
         var lengthRead = errors.Need($"{path}.lengthM", entry.LengthM, FlueRanges.Length);
-        if (errors.Need($"{path}.riseM", entry.RiseM, FlueRanges.Rise) && lengthRead && entry.RiseM > entry.LengthM)
+        if (entry.RiseM < 0)
+            errors.Add($"{path}.riseM", $"A flue must not fall: {entry.RiseM:0.##} m of rise were entered; between 0 and its length, and at least 20 mm per m where it runs level.");
+        else if (errors.Need($"{path}.riseM", entry.RiseM, FlueRanges.Rise) && lengthRead && entry.RiseM > entry.LengthM)
             errors.Add($"{path}.riseM", $"Rise cannot be more than the length: {entry.RiseM:0.##} m of rise in {entry.LengthM:0.##} m.");
         errors.Check($"{path}.resistanceM2KW", entry.ResistanceM2KW, FlueRanges.Resistance);
         errors.Check($"{path}.roughnessMm", entry.RoughnessMm / 1000, FlueRanges.Roughness);
@@ -65,7 +70,8 @@ public static class FlueReading
             assumed.Or(entry.ResistanceM2KW, $"{path}.resistanceM2KW", construction.ResistanceM2KW),
             assumed.Or(entry.RoughnessMm, $"{path}.roughnessMm", construction.RoughnessMm),
             fittings,
-            assumed.Or(entry.DepositMm, $"{path}.depositMm", FlueLimits.Deposit));
+            assumed.Or(entry.DepositMm, $"{path}.depositMm", FlueLimits.Deposit),
+            Word.Find<Side>(entry.Toward) ?? Side.Right);
     }
 
     private static CrossSection? Section(ShapeEntry? shape, string path, EntryErrors errors)

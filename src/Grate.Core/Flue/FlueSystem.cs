@@ -1,5 +1,15 @@
 namespace Grate.Core.Flue;
 
+/// <summary>Which way a bend or an offset goes, seen from the front; for the drawing alone.</summary>
+public enum Side
+{
+    /// <summary>To the left.</summary>
+    Left,
+
+    /// <summary>To the right; the default.</summary>
+    Right,
+}
+
 /// <summary>One piece of the chain from the collar to the cap (handbook 01 section 3).</summary>
 /// <param name="Label">What the technician calls it.</param>
 /// <param name="Construction">What it is made of.</param>
@@ -11,10 +21,14 @@ namespace Grate.Core.Flue;
 /// <param name="RoughnessMm">Wall roughness, mm.</param>
 /// <param name="Fittings">Fittings in it.</param>
 /// <param name="DepositMm">Deposit on every wall, mm.</param>
+/// <param name="Toward">Which way it goes where it goes aside.</param>
 public sealed record Segment(
     string Label, Construction Construction, CrossSection Section, double RiseM, double LengthM, SegmentPlace Place,
-    double ResistanceM2KW, double RoughnessMm, IReadOnlyList<Fitting> Fittings, double DepositMm)
+    double ResistanceM2KW, double RoughnessMm, IReadOnlyList<Fitting> Fittings, double DepositMm, Side Toward = Side.Right)
 {
+    /// <summary>Whether a square bend or a turning tee sits in it: it rises first and then runs level.</summary>
+    public bool TurnsSquare => Fittings.Any(f => f.TurnDeg >= 90);
+
     /// <summary>What the deposit leaves free.</summary>
     public CrossSection Free => DepositMm == 0 ? Section : Section.Narrowed(DepositMm / 1000);
 }

@@ -26,7 +26,19 @@ public sealed record TerminationEntry(
 /// <param name="Found">What was found.</param>
 /// <param name="Ok">Whether it is kept.</param>
 /// <param name="Mark">Provenance.</param>
-public sealed record TerminationRule(string Rule, double Limit, double Found, bool Ok, Mark Mark);
+public sealed record TerminationRule(string Rule, double Limit, double Found, bool Ok, Mark Mark)
+{
+    internal bool OfAreas { get; init; }
+
+    internal bool OfHeightAboveRoof { get; init; }
+
+    /// <summary>The rule with its numbers: "Above the roof within 3 m: 0.90 m, 1.62 m are asked."</summary>
+    public string Sentence(UnitSystem system)
+    {
+        var unit = Units.Of(OfAreas ? Quantity.Ratio : Quantity.Length, system);
+        return $"{char.ToUpperInvariant(Rule[0])}{Rule[1..]}: {unit.Format(Found)}, {(Ok || Found < Limit ? "at least" : "at most")} {unit.Format(Limit)} {(OfAreas ? "of the collar's" : "asked")}.";
+    }
+}
 
 /// <summary>The answer of POST /api/calculations/termination (handbook 01 section 9).</summary>
 /// <param name="RequiredAbovePenetrationM">Height that all rules ask for, m.</param>
@@ -65,6 +77,13 @@ public sealed record TerminationAnswer(
     private static readonly EntryRange _area = new("Flue area in m²", Quantity.Ratio, 0.001, 4);
     private const int MostObstacles = 50;
 
+    /// <summary>The same top at another height above the roof, m.</summary>
+    public TerminationAnswer At(double aboveRoofM) => this with
+    {
+        MissingM = Math.Max(0, RequiredAbovePenetrationM - aboveRoofM),
+        Rules = [.. Rules.Select(r => r.OfHeightAboveRoof ? r with { Found = aboveRoofM, Ok = aboveRoofM >= r.Limit - 1e-9 } : r)],
+    };
+
     /// <summary>Answers a termination question.</summary>
     /// <returns>The answer, or null with sentences in <paramref name="errors"/>.</returns>
     public static TerminationAnswer? To(TerminationEntry entry, EntryErrors errors)
@@ -74,7 +93,8 @@ public sealed record TerminationAnswer(
             return null;
         var found = entry.HeightAbovePenetrationM!.Value;
         var rules = new List<TerminationRule>();
-        void AtLeast(string rule, double limit, double measured, Mark mark) => rules.Add(new(rule, limit, measured, measured >= limit - 1e-9, mark));
+        void AtLeast(string rule, double limit, double measured, Mark mark, bool aboveRoof = true) =>
+            rules.Add(new(rule, limit, measured, measured >= limit - 1e-9, mark) { OfHeightAboveRoof = aboveRoof });
 
         AtLeast("above the roof where the flue passes it", AboveRoof.Value, found, AboveRoof.Mark);
         if (RoofNear(entry) is { } roof)
@@ -86,8 +106,8 @@ public sealed record TerminationAnswer(
         string? heightVerdict = null;
         if (entry.EffectiveHeightM is { } height)
         {
-            AtLeast("effective height from the top of the stove", LeastHeight.Value, height, LeastHeight.Mark);
-            AtLeast("effective height, North American practice", LeastHeightAmerican.Value, height, LeastHeightAmerican.Mark);
+            AtLeast("effective height from the top of the stove", LeastHeight.Value, height, LeastHeight.Mark, aboveRoof: false);
+            AtLeast("effective height, North American practice", LeastHeightAmerican.Value, height, LeastHeightAmerican.Mark, aboveRoof: false);
             heightVerdict = height >= LeastHeight.Value ? "ok" : "too-low";
         }
         var (ratio, areaVerdict) = Area(entry, rules);
@@ -113,8 +133,8 @@ public sealed record TerminationAnswer(
         var greatest = entry.ExteriorWall == true ? GreatestAreaOutdoors : GreatestArea;
         // A flue of the collar's own size must not fail by a rounding of its area.
         var (small, large) = (ratio < 1 - 1e-3, ratio > greatest.Value + 1e-3);
-        rules.Add(new TerminationRule("flue area not smaller than the collar's", 1, ratio, !small, greatest.Mark));
-        rules.Add(new TerminationRule(entry.ExteriorWall == true ? "flue area, a wall outdoors" : "flue area", greatest.Value, ratio, !large, greatest.Mark));
+        rules.Add(new TerminationRule("flue area not smaller than the collar's", 1, ratio, !small, greatest.Mark) { OfAreas = true });
+        rules.Add(new TerminationRule(entry.ExteriorWall == true ? "flue area, a wall outdoors" : "flue area", greatest.Value, ratio, !large, greatest.Mark) { OfAreas = true });
         return (ratio, small ? "too-small" : large ? "too-large" : "ok");
     }
 

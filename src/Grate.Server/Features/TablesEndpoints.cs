@@ -24,10 +24,11 @@ public sealed record Named(string Code, string Name);
 /// <param name="Constructions">Constructions.</param>
 /// <param name="Fittings">Fittings.</param>
 /// <param name="Caps">Tops.</param>
+/// <param name="Fans">Fans of a house.</param>
 /// <param name="StopReasons">Reasons for a stop.</param>
 public sealed record TablesAnswer(
     IReadOnlyList<UnitRow> Units, IReadOnlyList<VisitStep> Steps, IReadOnlyList<Named> Kinds, IReadOnlyList<Named> Constructions,
-    IReadOnlyList<Named> Fittings, IReadOnlyList<Named> Caps, IReadOnlyList<StopReason> StopReasons);
+    IReadOnlyList<Named> Fittings, IReadOnlyList<Named> Caps, IReadOnlyList<Fan> Fans, IReadOnlyList<StopReason> StopReasons);
 
 /// <summary>GET /api/tables.</summary>
 public static class TablesEndpoints
@@ -46,6 +47,7 @@ public static class TablesEndpoints
             [.. Construction.All.Select(c => new Named(c.Code, c.Name))],
             [.. Fitting.All.Select(f => new Named(f.Code, f.Name))],
             [.. Cap.All.Select(c => new Named(c.Code, c.Name))],
+            Fan.All,
             SafetyStops.All));
     }
 }

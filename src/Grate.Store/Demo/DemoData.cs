@@ -84,9 +84,9 @@ public sealed class DemoData(NpgsqlDataSource database, JsonSerializerOptions js
             new { customerId, house.Customer, house.Phone });
         await connection.ExecuteAsync("""
             insert into sites (id, customer_id, street, place, latitude, longitude, altitude_m, house_volume_m3, built_era, monthly_c,
-                               storey_names, storey_heights_m, house_width_m, roof_pitch_deg)
+                               storey_names, storey_heights_m, house_width_m, roof_pitch_deg, ground_m)
             values (@siteId, @customerId, @Street, @Place, @Latitude, @Longitude, @AltitudeM, @volume, @Era, @MonthlyC,
-                    @Storeys, @heights, @WidthM, @PitchDeg)
+                    @Storeys, @heights, @WidthM, @PitchDeg, @GroundM)
             """, new
         {
             siteId,
@@ -103,7 +103,10 @@ public sealed class DemoData(NpgsqlDataSource database, JsonSerializerOptions js
             heights = house.Storeys.Select(_ => DemoHouse.StoreyM).ToArray(),
             house.WidthM,
             house.PitchDeg,
+            house.GroundM,
         });
+        await connection.ExecuteAsync("insert into site_obstacles (site_id, position, name, x_m, width_m, top_m) values (@siteId, @position, @Name, @XM, @WidthM, @TopM)",
+            house.Obstacles.Select((o, position) => new { siteId, position, o.Name, o.XM, o.WidthM, o.TopM }));
         return siteId;
     }
 
@@ -114,8 +117,8 @@ public sealed class DemoData(NpgsqlDataSource database, JsonSerializerOptions js
     {
         var (stoveId, flueId) = (Guid.CreateVersion7(), Guid.CreateVersion7());
         await connection.ExecuteAsync("""
-            insert into appliances (id, site_id, kind, combustor, model, year, room, nominal_kw, label_min_pa, label_max_pa, collar_height_m)
-            values (@stoveId, @siteId, @Kind, @Combustor, @Model, @Year, @room, @Kw, @MinPa, @MaxPa, @CollarM)
+            insert into appliances (id, site_id, kind, combustor, model, year, room, nominal_kw, label_min_pa, label_max_pa, storey, collar_height_m)
+            values (@stoveId, @siteId, @Kind, @Combustor, @Model, @Year, @room, @Kw, @MinPa, @MaxPa, @Storey, @CollarM)
             """, new
         {
             stoveId,
@@ -124,33 +127,14 @@ public sealed class DemoData(NpgsqlDataSource database, JsonSerializerOptions js
             stove.Combustor,
             stove.Model,
             stove.Year,
-            room = house.Storeys[0],
+            room = house.Storeys[stove.Storey],
             stove.Kw,
             stove.MinPa,
             MaxPa = stove.MinPa is null ? null : stove.MaxPa,
+            stove.Storey,
             stove.CollarM,
         });
-        await connection.ExecuteAsync("""
-            insert into flue_versions (id, appliance_id, number, valid_from, cap, screen, stove_x_m)
-            values (@flueId, @stoveId, 1, @built, @Cap, @Screen, @StoveXM)
-            """, new { flueId, stoveId, built = today.AddYears(-YearsBack - 1), stove.Flue.Cap, stove.Flue.Screen, stove.StoveXM });
-        await connection.ExecuteAsync("""
-            insert into flue_segments (version_id, position, label, construction, diameter_m, width_m, depth_m, rise_m, length_m, surroundings, fittings)
-            values (@flueId, @position, @Label, @Construction, @DiameterM, @WidthM, @DepthM, @RiseM, @LengthM, @Surroundings, @fittings::jsonb)
-            """, stove.Flue.Segments!.Select((s, position) => new
-        {
-            flueId,
-            position,
-            s.Label,
-            s.Construction,
-            s.Shape!.DiameterM,
-            s.Shape.WidthM,
-            s.Shape.DepthM,
-            s.RiseM,
-            s.LengthM,
-            s.Surroundings,
-            fittings = JsonSerializer.Serialize(s.Fittings),
-        }));
+        await StoveStore.InsertFlueAsync(connection, stoveId, new FlueVersion(flueId, 1, today.AddYears(-YearsBack - 1), stove.StoveXM, stove.Flue));
         return (stoveId, flueId);
     }
 

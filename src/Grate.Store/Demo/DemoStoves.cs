@@ -33,11 +33,17 @@ internal static class DemoStoves
 
     public const int Count = 36;
 
+    // The second stove of a two-storey house.
+    private const int UpstairsStove = 34;
+
     public static DemoStove Build(int number, DemoHouse house, Random random)
     {
         var pattern = _patterns[number % _patterns.Length];
-        var (x, flue) = DemoFlues.Build(pattern.Flues[number / _patterns.Length % pattern.Flues.Length], house, pattern.CollarM, pattern.DiameterM);
+        // Where a house has a storey above, one stove stands up there.
+        var storey = number == UpstairsStove ? 1 : 0;
+        var (x, flue) = DemoFlues.Build(pattern.Flues[number / _patterns.Length % pattern.Flues.Length], house.Outline(),
+            storey * DemoHouse.StoreyM + pattern.CollarM, pattern.DiameterM);
         return new DemoStove(pattern.Kind, pattern.Combustor, pattern.Model, 1996 + random.Next(28), pattern.Kw,
-            pattern.MinPa, pattern.MaxPa, pattern.CollarM, x, flue, _faults.GetValueOrDefault(number));
+            pattern.MinPa, pattern.MaxPa, storey, pattern.CollarM, x, flue, _faults.GetValueOrDefault(number));
     }
 }

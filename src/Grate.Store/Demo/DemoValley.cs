@@ -8,20 +8,21 @@ internal sealed record DemoPerson(string Name, string Role, string Email, bool S
 /// <summary>A household with its house.</summary>
 internal sealed record DemoHouse(
     string Customer, string Phone, string Street, string Place, double Latitude, double Longitude, double AltitudeM,
-    string[] Storeys, double WidthM, double PitchDeg, string Era, double[] MonthlyC)
+    string[] Storeys, bool Cellar, double WidthM, double PitchDeg, string Era, double[] MonthlyC, Obstacle[] Obstacles)
 {
     public const double StoreyM = 2.6;
 
     public double EavesM => Storeys.Length * StoreyM;
 
-    public double RoofAtM(double x) =>
-        EavesM + Math.Max(0, WidthM / 2 - Math.Abs(x - WidthM / 2)) * Math.Tan(PitchDeg * Math.PI / 180);
+    public double GroundM => Cellar ? 2.2 : 0;
+
+    public HouseOutline Outline() => new(WidthM, EavesM, PitchDeg, GroundM, Obstacles);
 }
 
 /// <summary>A stove with its flue, and what is hidden in it.</summary>
 internal sealed record DemoStove(
     string Kind, bool Combustor, string Model, int Year, double Kw, double? MinPa, double? MaxPa,
-    double CollarM, double StoveXM, FlueEntry Flue, DemoFault Fault);
+    int Storey, double CollarM, double StoveXM, FlueEntry Flue, DemoFault Fault);
 
 /// <summary>What is wrong with a demo stove from a year on, until it is found.</summary>
 internal enum DemoFault
@@ -71,6 +72,14 @@ internal static class DemoValley
     private static readonly string[][] _storeys =
         [["living room", "bedroom"], ["living room"], ["living room", "bedroom"], ["kitchen", "bedroom", "upper room"]];
 
+    // Only one house has its stove in a cellar.
+    private const int CellarHouse = 6;
+
+    private static readonly string[] _cellar = ["cellar", "kitchen", "bedroom"];
+
+    private static readonly Obstacle[][] _around =
+        [[], [new("spruce", 11.5, 3.0, 9.5)], [], [], [new("neighbour's gable", -3.2, 4.0, 8.2)], [], [new("old lime", 9.6, 4.5, 11.0)]];
+
     private static readonly string[] _eras = ["before-1980", "to-2005", "later", "before-1980", "low-energy"];
 
     private static readonly double[] _valleyC = [-2, 0, 4, 8, 13, 16, 18, 17, 14, 9, 3, -1];
@@ -78,14 +87,14 @@ internal static class DemoValley
     public static DemoHouse House(int index, Random random)
     {
         var place = _places[index % _places.Length];
-        var storeys = _storeys[index % _storeys.Length];
+        var storeys = index == CellarHouse ? _cellar : _storeys[index % _storeys.Length];
         return new DemoHouse(
             $"{_names[index]} household", $"0555 01{index:00} {random.Next(10, 99)}",
             $"{1 + random.Next(48)} {_streets[index % _streets.Length]}", place.Name,
             place.Lat + random.NextDouble() * 0.02, place.Lon + random.NextDouble() * 0.02,
             Math.Round(place.Altitude + random.NextDouble() * 60),
-            storeys, 6 + index % 3, 40 + 5 * (index % 2),
+            storeys, index == CellarHouse, 6 + index % 3, 40 + 5 * (index % 2),
             _eras[index % _eras.Length],
-            [.. _valleyC.Select(c => Math.Round(c - (place.Altitude - 600) * 0.006, 1))]);
+            [.. _valleyC.Select(c => Math.Round(c - (place.Altitude - 600) * 0.006, 1))], _around[index % _around.Length]);
     }
 }

@@ -15,6 +15,7 @@ public static class CalculationEndpoints
         calculations.MapPost("/cold-start", (ColdStartEntry entry) => Answer(entry, ColdStartAnswer.To)).Answers<ColdStartAnswer>();
         calculations.MapPost("/house-pressure", (HousePressureEntry entry) => Answer(entry, HousePressureAnswer.To)).Answers<HousePressureAnswer>();
         calculations.MapPost("/termination", (TerminationEntry entry) => Answer(entry, TerminationAnswer.To)).Answers<TerminationAnswer>();
+        calculations.MapPost("/steadiness", (SteadinessEntry entry) => Answer(entry, (run, errors) => Steadiness.Of(run.Samples, errors))).Answers<Steadiness>();
     }
 
     private static void Answers<TAnswer>(this RouteHandlerBuilder endpoint) => endpoint.Produces<TAnswer>().ProducesValidationProblem();

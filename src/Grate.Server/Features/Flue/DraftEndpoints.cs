@@ -1,6 +1,7 @@
 using Grate.Core;
 using Grate.Core.Flue;
 using Grate.Server.Access;
+using Grate.Server.Features.Service;
 using Grate.Store;
 using Microsoft.AspNetCore.Mvc;
 
@@ -9,7 +10,13 @@ namespace Grate.Server.Features.Flue;
 /// <summary>A computed draft and what follows from it.</summary>
 /// <param name="Answer">The computation.</param>
 /// <param name="Reckoning">In words.</param>
-public sealed record HotDraftAnswer(DraftAnswer Answer, DraftReckoning Reckoning);
+/// <param name="WhatIfs">Changes that could be made to this flue; for a stove, not for a visit's reading.</param>
+public sealed record HotDraftAnswer(DraftAnswer Answer, DraftReckoning Reckoning, IReadOnlyList<WhatIf> WhatIfs);
+
+/// <summary>A hot test as it stands, and the fire that is on screen.</summary>
+/// <param name="Level">low, normal or high.</param>
+/// <param name="HotTest">Everything entered so far.</param>
+public sealed record HotDraftQuestion(string Level, HotTest HotTest);
 
 /// <summary>Draft of stored flues, with the reckoning in words.</summary>
 public static class DraftEndpoints
@@ -19,13 +26,11 @@ public static class DraftEndpoints
     {
         app.MapPost("/api/stoves/{id:guid}/draft", OfStoveAsync).RequireAuthorization(Policies.SignedIn)
             .RequireRateLimiting(Policies.CalculationRate).Produces<HotDraftAnswer>().ProducesValidationProblem();
-        app.MapPost("/api/visits/{id:guid}/draft", OfVisitAsync).RequireAuthorization(Policies.SignedIn)
-            .RequireRateLimiting(Policies.CalculationRate).Produces<HotDraftAnswer>().ProducesValidationProblem();
+        var visit = app.MapGroup("/api/visits/{id:guid}").RequireAuthorization(Policies.SignedIn).RequireRateLimiting(Policies.CalculationRate);
+        visit.MapPost("/draft", OfVisitAsync).Produces<HotDraftAnswer>().ProducesValidationProblem();
+        visit.MapPost("/cold-checks", ColdChecksAsync).Produces<ColdChecksAnswer>().ProducesValidationProblem();
+        visit.MapPost("/top", TopAsync).Produces<TopCheckAnswer>().ProducesValidationProblem();
     }
-
-    /// <summary>What the records know of the place where a reading is taken.</summary>
-    public static HotPlace PlaceOf(Stove stove, FlueVersion flue) =>
-        new(flue.Flue, stove.AltitudeM, stove.MonthlyC, stove.LabelMinPa, stove.LabelMaxPa);
 
     /// <summary>The last reading of an earlier signed visit, at the same fire if there is one.</summary>
     public static EarlierReading? EarlierOf(IEnumerable<PastReading> past, string level, DateTime before) =>
@@ -35,32 +40,59 @@ public static class DraftEndpoints
             .LastOrDefault();
 
     private static async Task<IResult> OfStoveAsync(Guid id, HotReading reading, [FromQuery] string? units,
-        StoveStore stoves, FirmStore firms, TimeProvider clock)
+        StoveStore stoves, FlueRecords records, FirmStore firms, TimeProvider clock)
     {
         if (await stoves.FindAsync(id) is not { } stove || await stoves.NewestFlueAsync(id) is not { } flue)
             return Faults.Missing("stove");
-        var firm = await firms.GetAsync();
-        return Reckon(reading, stove, flue, firm.Day(clock.GetUtcNow()).Month, null, units);
-    }
-
-    private static async Task<IResult> OfVisitAsync(Guid id, HotReading reading, [FromQuery] string? units,
-        VisitStore visits, StoveStore stoves)
-    {
-        if (await visits.FindAsync(id) is not { } visit)
-            return Faults.Missing("visit");
-        var stove = (await stoves.FindAsync(visit.ApplianceId))!;
-        var flue = (await stoves.FlueAsync(visit.FlueVersionId))!;
-        var earlier = EarlierOf(await stoves.ReadingsAsync(visit.ApplianceId), reading.Level, visit.PlannedStart);
-        return Reckon(reading, stove, flue, visit.PlannedStart.Month, earlier, units);
-    }
-
-    private static IResult Reckon(HotReading reading, Stove stove, FlueVersion flue, int month, EarlierReading? earlier, string? units)
-    {
-        var system = Word.Find<UnitSystem>(units) ?? UnitSystem.Metric;
+        var system = SystemOf(units);
         var errors = new EntryErrors(system);
-        if (PlaceOf(stove, flue).Answer(reading, month, errors, system) is not { } answer)
+        var now = clock.GetUtcNow();
+        var month = (await firms.GetAsync()).Day(now).Month;
+        var place = await records.PlaceAsync(stove, flue, reading.Level, now.UtcDateTime);
+        if (place.Answer(reading, month, errors, system) is not { } answer)
             return Faults.Refused(errors);
         var level = Word.Find<FiringLevel>(reading.Level)!.Value;
-        return TypedResults.Ok(new HotDraftAnswer(answer, DraftReckoning.Of(answer, reading.DraftPa, level, earlier, system)));
+        var read = DraftCase.Read(place.Question(reading, month), errors, new Assumptions())!;
+        return TypedResults.Ok(new HotDraftAnswer(answer, DraftReckoning.Of(answer, reading.DraftPa, level, null, null, system),
+            [.. FlueChange.For(flue.Flue, system).Select(c => WhatIf.Of(c, answer, read.Fire, read.Air)).OfType<WhatIf>()]));
     }
+
+    private static async Task<IResult> OfVisitAsync(Guid id, HotDraftQuestion question, [FromQuery] string? units,
+        VisitDocument documents, StoveStore stoves)
+    {
+        if (await documents.FindAsync(id) is not { } at)
+            return Faults.Missing("visit");
+        var system = SystemOf(units);
+        var errors = new EntryErrors(system);
+        question.HotTest.Check(errors);
+        var reading = question.HotTest.Readings.FirstOrDefault(r => r.Level == question.Level) ?? new HotReading(question.Level);
+        var answer = (await documents.PlaceAsync(at, reading.Level)).Answer(reading, at.Month, errors, system);
+        if (answer is null || errors.Any)
+            return Faults.Refused(errors);
+        var earlier = EarlierOf(await stoves.ReadingsAsync(at.Visit.ApplianceId), reading.Level, at.Visit.PlannedStart);
+        var evidence = await documents.EvidenceAsync(at, question.HotTest, system);
+        return TypedResults.Ok(new HotDraftAnswer(answer,
+            DraftReckoning.Of(answer, reading.DraftPa, Word.Find<FiringLevel>(reading.Level)!.Value, earlier, evidence, system), []));
+    }
+
+    private static async Task<IResult> ColdChecksAsync(Guid id, ColdChecks checks, [FromQuery] string? units, VisitDocument documents)
+    {
+        if (await documents.FindAsync(id) is not { } at)
+            return Faults.Missing("visit");
+        var errors = new EntryErrors(SystemOf(units));
+        var answer = ColdChecksAnswer.To(checks, FlueRecords.PlaceOf(at.Stove, at.Flue), at.Month, errors, SystemOf(units));
+        return answer is null ? Faults.Refused(errors) : TypedResults.Ok(answer);
+    }
+
+    private static async Task<IResult> TopAsync(Guid id, TopCheck check, [FromQuery] string? units, VisitDocument documents)
+    {
+        if (await documents.FindAsync(id) is not { } at)
+            return Faults.Missing("visit");
+        var errors = new EntryErrors(SystemOf(units));
+        var answer = TopCheckAnswer.To(check, FlueRecords.LayoutOf(at.Stove, at.Flue), errors, SystemOf(units));
+        return answer is null ? Faults.Refused(errors) : TypedResults.Ok(answer);
+    }
+
+    /// <summary>The unit system of a query, metric by default.</summary>
+    public static UnitSystem SystemOf(string? units) => Word.Find<UnitSystem>(units) ?? UnitSystem.Metric;
 }

@@ -1,5 +1,8 @@
+using Grate.Core;
+using Grate.Core.Flue;
 using Grate.Core.Service;
 using Grate.Server.Access;
+using Grate.Server.Features.Flue;
 using Grate.Store;
 using Microsoft.AspNetCore.Mvc;
 
@@ -23,14 +26,19 @@ public sealed record StopNotice(StopRow Stop, string Sentence)
 /// <summary>A stove's page.</summary>
 /// <param name="Stove">Facts.</param>
 /// <param name="Features">Parts and ways it has.</param>
+/// <param name="Outline">Its house.</param>
 /// <param name="Flue">Its flue now.</param>
+/// <param name="Layout">How it stands in the house.</param>
+/// <param name="Remarks">What to know about it.</param>
+/// <param name="Year">Draft over the year at low fire.</param>
 /// <param name="Visits">Visits, newest first.</param>
 /// <param name="Readings">Draft history, oldest first.</param>
 /// <param name="Findings">The latest word on every part.</param>
 /// <param name="Stops">Stops, the open ones first.</param>
 /// <param name="NextInspection">When it is due.</param>
 public sealed record StoveAnswer(
-    Stove Stove, IReadOnlyList<string> Features, FlueVersion Flue, IReadOnlyList<VisitRow> Visits, IReadOnlyList<PastReading> Readings,
+    Stove Stove, IReadOnlyList<string> Features, HouseOutline Outline, FlueVersion Flue, FlueLayout Layout, IReadOnlyList<FlueRemark> Remarks,
+    DraftYear Year, IReadOnlyList<VisitRow> Visits, IReadOnlyList<PastReading> Readings,
     IReadOnlyList<FindingRow> Findings, IReadOnlyList<StopNotice> Stops, DateOnly? NextInspection);
 
 /// <summary>Stoves: search and page.</summary>
@@ -56,13 +64,20 @@ public static class StoveEndpoints
         return TypedResults.Ok(new StovesAnswer(found, found.Count == StoveStore.PageSize));
     }
 
-    private static async Task<IResult> StoveAsync(Guid id, StoveStore stoves, VisitStore visits, StopStore stops)
+    private static async Task<IResult> StoveAsync(Guid id, [FromQuery] string? units, StoveStore stoves, VisitStore visits, StopStore stops)
     {
         if (await stoves.FindAsync(id) is not { } stove || await stoves.NewestFlueAsync(id) is not { } flue)
             return Faults.Missing("stove");
         var history = await visits.OfStoveAsync(id);
+        var system = DraftEndpoints.SystemOf(units);
+        var chain = FlueRecords.ReadStored(flue);
+        var outline = stove.Outline();
+        var layout = FlueLayout.Of(chain, stove.StandsAt(flue.StoveXM), outline);
+        // The year needs no reading: any outdoor temperature reads the rest of the place.
+        var ordinary = DraftCase.Read(FlueRecords.PlaceOf(stove, flue).Question(new HotReading("low"), 1), new EntryErrors(), new Assumptions())!;
         return TypedResults.Ok(new StoveAnswer(
-            stove, StoveKind.Find(stove.Kind)!.FeaturesOf(stove.Combustor), flue, history, await stoves.ReadingsAsync(id),
+            stove, StoveKind.Find(stove.Kind)!.FeaturesOf(stove.Combustor), outline, flue, layout, FlueBuild.Remarks(chain, layout, outline, system),
+            DraftYear.Of(chain, ordinary.Air, stove.MonthlyC, ordinary.Need), history, await stoves.ReadingsAsync(id),
             await visits.LatestFindingsAsync(id), StopNotice.Of(await stops.OfStoveAsync(id)),
             history.FirstOrDefault(v => v.NextInspection is not null)?.NextInspection));
     }

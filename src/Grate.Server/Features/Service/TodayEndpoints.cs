@@ -43,7 +43,7 @@ public static class TodayEndpoints
             var stove = (await stoves.FindAsync(stop.ApplianceId))!;
             var flue = (await stoves.FlueAsync(stop.FlueVersionId))!;
             var errors = new EntryErrors(system);
-            var answer = DraftEndpoints.PlaceOf(stove, flue).Answer(new HotReading("normal"), day.Month, errors, system);
+            var answer = FlueRecords.PlaceOf(stove, flue).Answer(new HotReading("normal"), day.Month, errors, system);
             var chain = FlueReading.Read(flue.Flue, errors, new Assumptions());
             stops.Add(new TodayStop(stop,
                 chain is null ? [] : VanList.For(chain, system),

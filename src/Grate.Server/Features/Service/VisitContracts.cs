@@ -1,3 +1,4 @@
+using Grate.Core;
 using Grate.Core.Flue;
 using Grate.Core.Service;
 using Grate.Store;
@@ -21,10 +22,14 @@ public sealed record StepAnswer(
 /// <param name="Reason">Why it was skipped.</param>
 /// <param name="Note">Notes.</param>
 /// <param name="HotTest">Entries of the hot test.</param>
+/// <param name="ColdChecks">Entries of the cold checks.</param>
+/// <param name="Top">The top of the chimney, in the sweep.</param>
+/// <param name="Concluded">What was concluded when it was saved, in words.</param>
 /// <param name="Version">Version, from 1.</param>
 /// <param name="SavedAt">When.</param>
 /// <param name="SavedBy">Who.</param>
-public sealed record SavedStep(string Status, string Reason, string Note, HotTest? HotTest, int Version, DateTime SavedAt, string SavedBy);
+public sealed record SavedStep(string Status, string Reason, string Note, HotTest? HotTest, ColdChecks? ColdChecks, TopCheck? Top,
+    IReadOnlyList<Sentence> Concluded, int Version, DateTime SavedAt, string SavedBy);
 
 /// <summary>A step to save.</summary>
 /// <param name="SaveId">UUIDv7 of this save, made by the client: the same save sent twice is one.</param>
@@ -33,7 +38,10 @@ public sealed record SavedStep(string Status, string Reason, string Note, HotTes
 /// <param name="Reason">Why it is skipped, up to 500 characters.</param>
 /// <param name="Note">Notes, up to 5 000 characters.</param>
 /// <param name="HotTest">Entries of the hot test.</param>
-public sealed record StepSave(Guid SaveId, int BaseVersion, string Status, string Reason, string Note, HotTest? HotTest);
+/// <param name="ColdChecks">Entries of the cold checks.</param>
+/// <param name="Top">The top of the chimney, in the sweep.</param>
+public sealed record StepSave(Guid SaveId, int BaseVersion, string Status, string Reason, string Note,
+    HotTest? HotTest = null, ColdChecks? ColdChecks = null, TopCheck? Top = null);
 
 /// <summary>A finding to save.</summary>
 /// <param name="SaveId">UUIDv7 of this save.</param>
@@ -66,7 +74,9 @@ public sealed record EarlierVisit(VisitRow Visit, IReadOnlyList<FindingRow> Find
 /// <summary>A visit as one document.</summary>
 /// <param name="Visit">Its row.</param>
 /// <param name="Stove">The stove.</param>
+/// <param name="Outline">Its house.</param>
 /// <param name="Flue">The flue that stood there.</param>
+/// <param name="Layout">How it stands in the house.</param>
 /// <param name="Steps">The twelve steps.</param>
 /// <param name="Findings">Findings.</param>
 /// <param name="Readings">Readings.</param>
@@ -77,7 +87,7 @@ public sealed record EarlierVisit(VisitRow Visit, IReadOnlyList<FindingRow> Find
 /// <param name="ProposedInspection">Next inspection if signed today.</param>
 /// <param name="MayWrite">Whether the signed-in person may write in it.</param>
 public sealed record VisitAnswer(
-    VisitRow Visit, Stove Stove, FlueVersion Flue, IReadOnlyList<StepAnswer> Steps, IReadOnlyList<FindingRow> Findings,
+    VisitRow Visit, Stove Stove, HouseOutline Outline, FlueVersion Flue, FlueLayout Layout, IReadOnlyList<StepAnswer> Steps, IReadOnlyList<FindingRow> Findings,
     IReadOnlyList<VisitReading> Readings, string? CoMeaning, EarlierVisit? Earlier, IReadOnlyList<StopNotice> Stops, IReadOnlyList<AdditionRow> Additions,
     DateOnly ProposedInspection, bool MayWrite);
 

@@ -8,16 +8,32 @@ using Grate.Store;
 
 namespace Grate.Server.Features.Service;
 
-/// <summary>Puts a visit together as one document, and concludes from its hot test.</summary>
-public sealed class VisitDocument(VisitStore visits, StoveStore stoves, StopStore stops, FirmStore firms, TimeProvider clock)
+/// <summary>A visit with the stove and the flue it is about.</summary>
+/// <param name="Visit">Its row.</param>
+/// <param name="Stove">The stove.</param>
+/// <param name="Flue">The flue that stood there.</param>
+public sealed record VisitPlace(VisitRow Visit, Stove Stove, FlueVersion Flue)
 {
+    /// <summary>Month of the visit, 1..12.</summary>
+    public int Month => Visit.PlannedStart.Month;
+}
+
+/// <summary>Puts a visit together as one document, and concludes from its entries.</summary>
+public sealed class VisitDocument(VisitStore visits, StoveStore stoves, StopStore stops, FirmStore firms, FlueRecords records, TimeProvider clock)
+{
+    /// <summary>A visit with its stove and flue, or null.</summary>
+    public async Task<VisitPlace?> FindAsync(Guid id) => await visits.FindAsync(id) is { } visit
+        ? new VisitPlace(visit, (await stoves.FindAsync(visit.ApplianceId))!, (await stoves.FlueAsync(visit.FlueVersionId))!) : null;
+
+    /// <summary>The place of its hot readings, with the flue's own record before it.</summary>
+    public Task<HotPlace> PlaceAsync(VisitPlace at, string level) => records.PlaceAsync(at.Stove, at.Flue, level, at.Visit.PlannedStart);
+
     /// <summary>Reads a visit, or null.</summary>
     public async Task<VisitAnswer?> ReadAsync(Guid id, ClaimsPrincipal user)
     {
-        if (await visits.FindAsync(id) is not { } visit)
+        if (await FindAsync(id) is not { } at)
             return null;
-        var stove = (await stoves.FindAsync(visit.ApplianceId))!;
-        var flue = (await stoves.FlueAsync(visit.FlueVersionId))!;
+        var (visit, stove, flue) = at;
         var firm = await firms.GetAsync();
         var saved = (await visits.StepsAsync(id)).ToDictionary(s => s.Step);
         var before = await visits.BeforeAsync(visit);
@@ -28,7 +44,8 @@ public sealed class VisitDocument(VisitStore visits, StoveStore stoves, StopStor
             saved.TryGetValue(s.Code, out var row) ? VisitEntries.Saved(row) : null,
             earlierNotes.GetValueOrDefault(s.Code, ""))).ToList();
         var co = steps.Single(s => s.Code == VisitEntries.HotTestStep).Saved?.HotTest?.CoPpm;
-        return new VisitAnswer(visit, stove, flue, steps, await visits.FindingsAsync(id), await ReadingsAsync(visit, stove, flue),
+        return new VisitAnswer(visit, stove, stove.Outline(), flue, FlueRecords.LayoutOf(stove, flue), steps,
+            await visits.FindingsAsync(id), await ReadingsAsync(visit, stove, flue),
             VisitEntries.CoMeaning(co),
             before is null ? null : new EarlierVisit(before, await visits.FindingsAsync(before.Id), await ReadingsAsync(before, stove, flue)),
             StopNotice.Of((await stops.OfStoveAsync(visit.ApplianceId)).Where(s => s.ClearedAt is null)),
@@ -38,16 +55,12 @@ public sealed class VisitDocument(VisitStore visits, StoveStore stoves, StopStor
     }
 
     /// <summary>Computes what the hot test's readings mean, to be stored beside them.</summary>
-    public async Task<IReadOnlyList<ReadingRow>> ConcludeAsync(Guid visitId, HotTest? hotTest, EntryErrors errors, string? units)
+    public async Task<IReadOnlyList<ReadingRow>> ConcludeAsync(VisitPlace at, HotTest? hotTest, EntryErrors errors, UnitSystem system)
     {
-        var visit = (await visits.FindAsync(visitId))!;
-        var stove = (await stoves.FindAsync(visit.ApplianceId))!;
-        var flue = (await stoves.FlueAsync(visit.FlueVersionId))!;
-        var place = DraftEndpoints.PlaceOf(stove, flue);
         var rows = new List<ReadingRow>();
         foreach (var reading in hotTest?.Readings ?? [])
         {
-            var answer = place.Answer(reading, visit.PlannedStart.Month, errors, Word.Find<UnitSystem>(units) ?? UnitSystem.Metric);
+            var answer = (await PlaceAsync(at, reading.Level)).Answer(reading, at.Month, errors, system);
             if (answer is null || reading.DraftPa is not { } draftPa)
                 continue;
             rows.Add(new ReadingRow(reading.Level, draftPa, JsonSerializer.Serialize(reading, Json.Options),
@@ -57,13 +70,39 @@ public sealed class VisitDocument(VisitStore visits, StoveStore stoves, StopStor
         return rows;
     }
 
+    /// <summary>What follows from a step's entries, in words: to be stored beside them.</summary>
+    public async Task<IReadOnlyList<Sentence>?> ConcludeAsync(VisitPlace at, StepSave save, EntryErrors errors, UnitSystem system) => save switch
+    {
+        { ColdChecks: { } cold } => ColdChecksAnswer.To(cold, FlueRecords.PlaceOf(at.Stove, at.Flue), at.Month, errors, system)?.Sentences,
+        { Top: { } top } => TopCheckAnswer.To(top, FlueRecords.LayoutOf(at.Stove, at.Flue), errors, system)?.Sentences,
+        { HotTest: { } hot } => (await EvidenceAsync(at, hot, system)).Sentences,
+        _ => null,
+    };
+
+    /// <summary>What the hot test says together with the visit's cold checks, top and findings.</summary>
+    public async Task<HotEvidence> EvidenceAsync(VisitPlace at, HotTest hotTest, UnitSystem system)
+    {
+        var steps = (await visits.StepsAsync(at.Visit.Id)).ToDictionary(s => s.Step, VisitEntries.Saved);
+        var findings = (await visits.FindingsAsync(at.Visit.Id)).ToDictionary(f => f.Part, f => f.Condition);
+        var top = steps.GetValueOrDefault(VisitEntries.SweepStep)?.Top;
+        var answers = new Dictionary<string, DraftAnswer>();
+        foreach (var reading in hotTest.Readings.Where(r => r.DraftPa is not null))
+        {
+            if ((await PlaceAsync(at, reading.Level)).Answer(reading, at.Month, new EntryErrors(), system) is { } answer)
+                answers[reading.Level] = answer;
+        }
+        return HotEvidence.Of(hotTest, answers, steps.GetValueOrDefault(VisitEntries.ColdChecksStep)?.ColdChecks,
+            top is null ? null : TopCheckAnswer.To(top, FlueRecords.LayoutOf(at.Stove, at.Flue), new EntryErrors(), system),
+            part => findings.GetValueOrDefault(part), system);
+    }
+
     private async Task<IReadOnlyList<VisitReading>> ReadingsAsync(VisitRow visit, Stove stove, FlueVersion flue)
     {
         var standing = visit.FlueVersionId == flue.Id ? flue : (await stoves.FlueAsync(visit.FlueVersionId))!;
         return [.. (await visits.ReadingsAsync(visit.Id)).Select(row =>
         {
             var entered = JsonSerializer.Deserialize<HotReading>(row.Entered, Json.Options)!;
-            var now = DraftEndpoints.PlaceOf(stove, standing)
+            var now = FlueRecords.PlaceOf(stove, standing)
                 .Answer(entered, visit.PlannedStart.Month, new EntryErrors(), UnitSystem.Metric)?.ExpectedPa;
             return new VisitReading(row.Level, row.DraftPa, entered, JsonSerializer.Deserialize<DraftAnswer>(row.Computed, Json.Options)!,
                 row.Verdict, row.RulesVersion, now is { } value && Math.Abs(value - row.ExpectedPa) >= 0.05 ? value : null);

@@ -1,7 +1,9 @@
 using System.Security.Claims;
+using System.Text.Json;
 using Grate.Core;
 using Grate.Core.Service;
 using Grate.Server.Access;
+using Grate.Server.Features.Flue;
 using Grate.Store;
 using Microsoft.AspNetCore.Mvc;
 
@@ -28,12 +30,17 @@ public static class VisitEndpoints
     private static async Task<IResult> SaveStepAsync(Guid id, string step, StepSave save, [FromQuery] string? units, ClaimsPrincipal user,
         VisitDocument documents, VisitStore visits, TimeProvider clock)
     {
-        var errors = new EntryErrors(Word.Find<UnitSystem>(units) ?? UnitSystem.Metric);
+        var system = DraftEndpoints.SystemOf(units);
+        var errors = new EntryErrors(system);
         VisitEntries.Check(step, save, errors);
-        var readings = errors.Any || step != VisitEntries.HotTestStep ? null : await documents.ConcludeAsync(id, save.HotTest, errors, units);
+        var at = (await documents.FindAsync(id))!;
+        var readings = errors.Any || step != VisitEntries.HotTestStep ? null : await documents.ConcludeAsync(at, save.HotTest, errors, system);
+        var concluded = errors.Any ? null : await documents.ConcludeAsync(at, save, errors, system);
         if (errors.Any)
             return Faults.Refused(errors);
-        var row = new StepRow(step, save.Status, save.Reason.Trim(), save.Note, VisitEntries.Written(save.HotTest), save.BaseVersion, save.SaveId, default, "");
+        var row = new StepRow(step, save.Status, save.Reason.Trim(), save.Note, VisitEntries.Written(save),
+            concluded is null ? null : JsonSerializer.Serialize(concluded, Json.Options), concluded is null ? null : Rules.Version,
+            save.BaseVersion, save.SaveId, default, "");
         var now = clock.GetUtcNow().UtcDateTime;
         var outcome = await visits.SaveStepAsync(id, row, readings, user.PersonId(), now);
         if (outcome.State == SaveState.Saved && readings is not null)

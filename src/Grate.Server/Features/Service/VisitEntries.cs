@@ -10,6 +10,8 @@ namespace Grate.Server.Features.Service;
 internal static class VisitEntries
 {
     public const string HotTestStep = "hot-test";
+    public const string ColdChecksStep = "cold-checks";
+    public const string SweepStep = "sweep";
     public const string LastStep = "next";
 
     private static readonly string[] _statuses = ["open", "done", "skipped"];
@@ -28,16 +30,13 @@ internal static class VisitEntries
         if (save.Note.Length > 5000)
             errors.Add("note", "A note has at most 5 000 characters.");
         CheckSave(save.SaveId, save.BaseVersion, errors);
-        if (save.HotTest is null)
-            return;
-        if (step != HotTestStep)
+        if (save.HotTest is not null && step != HotTestStep)
             errors.Add("hotTest", "Only the hot test takes hot readings.");
-        if (save.HotTest.Readings.Count > Word.All<FiringLevel>().Count()
-            || save.HotTest.Readings.DistinctBy(r => r.Level).Count() != save.HotTest.Readings.Count)
-        {
-            errors.Add("hotTest.readings", "One reading at each fire: low, normal, high.");
-        }
-        errors.Check("coPpm", save.HotTest.CoPpm, HotTest.CoRange);
+        if (save.ColdChecks is not null && step != ColdChecksStep)
+            errors.Add("coldChecks", "Only the cold checks take these entries.");
+        if (save.Top is not null && step != SweepStep)
+            errors.Add("top", "The top of the chimney belongs to the sweep.");
+        save.HotTest?.Check(errors);
     }
 
     /// <summary>Refuses a finding that cannot be saved.</summary>
@@ -66,12 +65,23 @@ internal static class VisitEntries
             errors.Add("part", "This stop rests on the entries of the hot test: correct those.");
     }
 
-    /// <summary>Entries as stored.</summary>
-    public static string? Written(HotTest? hotTest) => hotTest is null ? null : JsonSerializer.Serialize(hotTest, Json.Options);
+    /// <summary>Entries as stored: a step has entries of one kind.</summary>
+    public static string? Written(StepSave save)
+    {
+        var entries = (object?)save.HotTest ?? (object?)save.ColdChecks ?? save.Top;
+        return entries is null ? null : JsonSerializer.Serialize(entries, entries.GetType(), Json.Options);
+    }
 
     /// <summary>A stored step as answered.</summary>
-    public static SavedStep Saved(StepRow row) => new(row.Status, row.Reason, row.Note,
-        row.Entries is null ? null : JsonSerializer.Deserialize<HotTest>(row.Entries, Json.Options), row.Version, row.SavedAt, row.SavedBy);
+    public static SavedStep Saved(StepRow row)
+    {
+        T? Entries<T>(string step) where T : class =>
+            row.Step == step && row.Entries is not null ? JsonSerializer.Deserialize<T>(row.Entries, Json.Options) : null;
+        return new SavedStep(row.Status, row.Reason, row.Note,
+            Entries<HotTest>(HotTestStep), Entries<ColdChecks>(ColdChecksStep), Entries<TopCheck>(SweepStep),
+            row.Computed is null ? [] : JsonSerializer.Deserialize<Sentence[]>(row.Computed, Json.Options)!,
+            row.Version, row.SavedAt, row.SavedBy);
+    }
 
     /// <summary>What the CO in the room means.</summary>
     public static string? CoMeaning(double? ppm) => ppm is not { } value ? null : SafetyStops.Judge(value) switch
@@ -88,7 +98,7 @@ internal static class VisitEntries
     /// </summary>
     public static async Task KeepHotTestStopAsync(VisitStore visits, Guid visitId, StepSave save, Guid by, DateTime at)
     {
-        var reversed = save.HotTest?.Readings.Any(r => r.DraftPa < SafetyStops.ReversedDraft.Value) == true;
+        var reversed = save.HotTest?.Reversed == true;
         var gassed = save.HotTest?.CoPpm >= SafetyStops.CoStop.Value;
         if (!reversed && !gassed)
         {

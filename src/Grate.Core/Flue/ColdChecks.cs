@@ -1,0 +1,132 @@
+using static Grate.Core.Sentence;
+
+namespace Grate.Core.Flue;
+
+/// <summary>What the air in the cold flue was seen to do.</summary>
+public enum AirFall
+{
+    /// <summary>It falls into the room.</summary>
+    Falls,
+
+    /// <summary>It stands.</summary>
+    Stands,
+
+    /// <summary>It rises.</summary>
+    Rises,
+}
+
+/// <summary>Cold checks as typed at the stove, before anything is disturbed; every field may still be missing.</summary>
+/// <param name="OutdoorC">Outdoors, °C.</param>
+/// <param name="OvernightLowC">Lowest of the night, °C.</param>
+/// <param name="RoomC">Room, °C.</param>
+/// <param name="AirFall">falls, stands or rises, by hand or smoke at the collar.</param>
+/// <param name="ColdDraftPa">Cold draft by gauge, Pa.</param>
+/// <param name="Source">What is at hand to warm the flue: torch, dryer or newspaper.</param>
+/// <param name="Fans">Fans of the house.</param>
+/// <param name="SupplyM3S">Supply air, m³/s.</param>
+/// <param name="RoomOffPa">Room against outdoors, all fans off, Pa.</param>
+/// <param name="RoomOnPa">The same, all fans on, Pa.</param>
+public sealed record ColdChecks(
+    double? OutdoorC = null, double? OvernightLowC = null, double? RoomC = null, string? AirFall = null, double? ColdDraftPa = null, string? Source = null,
+    IReadOnlyList<FanEntry>? Fans = null, double? SupplyM3S = null, double? RoomOffPa = null, double? RoomOnPa = null);
+
+/// <summary>What follows from the cold checks (handbook 01 sections 7 and 8).</summary>
+/// <param name="Start">The cold start.</param>
+/// <param name="House">House pressure with all fans on; null where the house's volume is not known.</param>
+/// <param name="FansOneByOne">The room as the fans go on.</param>
+/// <param name="Sentences">In words.</param>
+public sealed record ColdChecksAnswer(ColdStartAnswer Start, HousePressureAnswer? House, IReadOnlyList<FanStep> FansOneByOne, IReadOnlyList<Sentence> Sentences)
+{
+    private const int MostFans = 12;
+    private static readonly EntryRange _flow = new("Flow", Quantity.AirFlow, 0, 2);
+
+    /// <summary>Answers the cold checks at a place.</summary>
+    /// <param name="checks">As typed.</param>
+    /// <param name="place">What the records know.</param>
+    /// <param name="month">Month of the visit, 1..12: its mean stands in for a missing outdoor temperature.</param>
+    /// <param name="errors">Takes the refusals, by the fields of <see cref="ColdChecks"/>.</param>
+    /// <param name="system">Units of the sentences.</param>
+    /// <returns>The answer, or null with sentences in <paramref name="errors"/>.</returns>
+    public static ColdChecksAnswer? To(ColdChecks checks, HotPlace place, int month, EntryErrors errors, UnitSystem system)
+    {
+        var seen = Seen(checks.AirFall, errors);
+        errors.Check("coldDraftPa", checks.ColdDraftPa, FlueRanges.Reading);
+        errors.Check("supplyM3S", checks.SupplyM3S, _flow);
+        new WorstCase(checks.RoomOffPa, checks.RoomOnPa).Check("", errors);
+        var fans = ReadFans(checks.Fans ?? [], errors);
+        var outdoorC = checks.OutdoorC ?? place.MonthlyC[month - 1];
+        var start = HotPlace.Refusing(errors, system, refused => ColdStartAnswer.To(new ColdStartEntry(
+            new ColdSurroundingsEntry(outdoorC, checks.RoomC, place.AltitudeM, null, checks.RoomOffPa, checks.RoomOffPa is null ? null : true, null, checks.OvernightLowC),
+            place.Flue, checks.Source), refused));
+        if (start is null || errors.Any)
+            return null;
+
+        var words = new List<Sentence>();
+        AddStart(words, start, checks, seen, system);
+        var steps = new List<FanStep>();
+        HousePressureAnswer? house = null;
+        if (place.House is { VolumeM3: not null } air)
+        {
+            var limit = HouseAir.LimitPa(place.Answer(new HotReading("low", OutdoorC: outdoorC), month, new EntryErrors(), system)?.ExpectedPa ?? 0);
+            HousePressureAnswer? Pressure(int running) => HotPlace.Refusing(errors, system, refused => HousePressureAnswer.To(
+                air.Question([.. fans.Take(running).Select(f => f.FlowM3S)], outdoorC, checks.RoomC, checks.SupplyM3S, limit), refused));
+            house = Pressure(fans.Count);
+            steps = [.. fans.Select((f, i) => new FanStep(f.Name, f.FlowM3S, Pressure(i + 1)?.TotalPa ?? 0))];
+            if (house is not null)
+                AddHouse(words, house, steps, limit, system);
+        }
+        words.AddRange(new WorstCase(checks.RoomOffPa, checks.RoomOnPa).Words(system));
+        return errors.Any ? null : new ColdChecksAnswer(start, house, steps, words);
+    }
+
+    private static AirFall? Seen(string? word, EntryErrors errors)
+    {
+        var seen = Word.Find<AirFall>(word);
+        if (word is not null && seen is null)
+            errors.Add("airFall", FlueReading.OneOf("Air-fall", word, Word.All<AirFall>()));
+        return seen;
+    }
+
+    private static List<(string Name, double FlowM3S)> ReadFans(IReadOnlyList<FanEntry> entries, EntryErrors errors)
+    {
+        if (entries.Count > MostFans)
+            errors.Add("fans", $"At most {MostFans} fans; {entries.Count} were sent.");
+        var fans = new List<(string, double)>();
+        foreach (var (entry, i) in entries.Take(MostFans).Select((entry, i) => (entry, i)))
+        {
+            if (Fan.Find(entry?.Kind) is not { } fan)
+                errors.Add($"fans[{i}].kind", FlueReading.OneOf("Fan", entry?.Kind, Fan.All.Select(f => f.Code)));
+            else if (entry!.FlowM3S is null || errors.Check($"fans[{i}].flowM3S", entry.FlowM3S, _flow))
+                fans.Add((fan.Name, entry.FlowM3S ?? fan.FlowM3S.Value));
+        }
+        return fans;
+    }
+
+    private static void AddStart(List<Sentence> words, ColdStartAnswer start, ColdChecks checks, AirFall? seen, UnitSystem system)
+    {
+        var draft = Units.Of(Quantity.Draft, system);
+        words.Add(Say("Cold, this flue should stand at ", Computed(draft.Format(start.ColdDraftPa)), $". {start.Advice}"));
+        if (checks.ColdDraftPa is { } read)
+        {
+            var missing = start.ColdDraftPa - read;
+            words.Add(Say("You read ", Measured(draft.Format(read)), missing > ColdStart.Target.Value
+                ? ": well below that. A fan, another chimney or a blocked top pulls against it."
+                : missing < -ColdStart.Target.Value ? ": well above that. Wind, or the flue is still warm." : ": as it should."));
+        }
+        if (seen == Flue.AirFall.Falls && start.State != ColdState.Plug)
+            words.Add(Say("The air falls although the flue is not that cold: the house pulls on it. Look at the fans below."));
+        if (seen == Flue.AirFall.Rises && start.State == ColdState.Plug)
+            words.Add(Say("The air rises although a plug was to be expected: the flue is warmer than the night."));
+    }
+
+    private static void AddHouse(List<Sentence> words, HousePressureAnswer house, List<FanStep> steps, double limitPa, UnitSystem system)
+    {
+        var draft = Units.Of(Quantity.Draft, system);
+        words.Add(Say("The house by itself sets the room at ", Computed(draft.Format(house.StackPa)), house.StackPa < 0 ? " against outdoors, warm air rising in it." : " against outdoors."));
+        if (steps.Count == 0)
+            return;
+        words.Add(Say(steps.Count == 1 ? $"With the {steps[0].Name} on it comes to " : $"With all {steps.Count} fans on it comes to ", Computed(draft.Format(house.TotalPa)),
+            house.MakeupLS > 0 ? ": the fans alone take more than the " : ": the fans alone stay within the ", Computed(draft.Format(limitPa)), " this stove bears",
+            house.MakeupLS > 0 ? "; makeup air of " : ".", house.MakeupLS > 0 ? Computed(Units.Of(Quantity.AirFlow, system).Format(house.MakeupLS / 1000)) : "", house.MakeupLS > 0 ? " cures it." : ""));
+    }
+}

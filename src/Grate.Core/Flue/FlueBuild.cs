@@ -1,0 +1,94 @@
+namespace Grate.Core.Flue;
+
+/// <summary>Something to know about a flue that can be built but should not be, or is not as the rules want it.</summary>
+/// <param name="Sentence">What it is, with numbers.</param>
+/// <param name="Mark">Provenance of the rule.</param>
+/// <param name="Segment">The segment it speaks of; null for the whole.</param>
+public sealed record FlueRemark(string Sentence, Mark Mark, int? Segment = null);
+
+/// <summary>What can stand, and what should not (handbook 01 section 9, 06 section 6, 08).</summary>
+public static class FlueBuild
+{
+    /// <summary>Longest horizontal run, as a share of the vertical height.</summary>
+    public static readonly Limit LongestRun = Limit.Memory(0.75, "", "NFPA 211: a connector runs level for at most three quarters of the vertical height");
+
+    /// <summary>Least rise of a level run, m per m.</summary>
+    public static readonly Limit LeastRise = Limit.Memory(0.02, "m/m", "NFPA 211: at least 20 mm per m towards the chimney");
+
+    /// <summary>Greatest step of size between two metal pieces.</summary>
+    public static readonly Limit GreatestStep = Limit.Assumed(0.05, "m", "one increaser or reducer changes the bore by 50 mm at most");
+
+    /// <summary>Most square bends.</summary>
+    public static readonly Limit MostSquareBends = Limit.Practice(2, "", "two 45s are usually fine, no more than two 90s");
+
+    /// <summary>Single-wall connector to anything combustible.</summary>
+    public static readonly Limit BarePipeClearance = Limit.Memory(0.457, "m", "NFPA 211: 18 in from a single-wall connector to combustibles; a listed label wins");
+
+    /// <summary>Refuses what cannot be built.</summary>
+    /// <param name="flue">The chain, already read.</param>
+    /// <param name="errors">Takes the sentences.</param>
+    /// <param name="system">Units of the sentences.</param>
+    public static void Refuse(FlueSystem flue, EntryErrors errors, UnitSystem system)
+    {
+        var (length, bore) = (Units.Of(Quantity.Length, system), Units.Of(Quantity.Bore, system));
+        var run = flue.Segments.Sum(FlueLayout.AsideM);
+        if (run > LongestRun.Value * flue.RiseM)
+        {
+            errors.Add("flue.segments", $"It runs {length.Format(run)} aside for {length.Format(flue.RiseM)} of height: "
+                + $"at most three quarters of the height, {length.Format(LongestRun.Value * flue.RiseM)} here.");
+        }
+        for (var i = 1; i < flue.Segments.Count; i++)
+        {
+            var (below, above) = (flue.Segments[i - 1], flue.Segments[i]);
+            if (Join(below, above, bore) is { } fault)
+                errors.Add($"flue.segments[{i}].shape", fault);
+        }
+    }
+
+    private static string? Join(Segment below, Segment above, Unit bore)
+    {
+        var (from, to) = (below.Section.NarrowestM, above.Section.NarrowestM);
+        if (above.Construction.InMasonry)
+        {
+            return from > to + 0.005 && !below.Construction.InMasonry
+                ? $"A pipe of {bore.Format(from)} does not go into a chimney of {bore.Format(to)}: the chimney must be at least as wide." : null;
+        }
+        if (below.Section.GetType() != above.Section.GetType())
+            return "Round and rectangular pieces join only where a pipe enters masonry: put a transition piece between.";
+        return Math.Abs(from - to) > GreatestStep.Value + 1e-9
+            ? $"{bore.Format(from)} does not join {bore.Format(to)} in one step: a reducer or increaser changes the bore by {bore.Format(GreatestStep.Value)} at most." : null;
+    }
+
+    /// <summary>What to know about a flue that can stand.</summary>
+    /// <param name="flue">The chain.</param>
+    /// <param name="layout">How it stands.</param>
+    /// <param name="house">The house around it.</param>
+    /// <param name="system">Units of the sentences.</param>
+    public static IReadOnlyList<FlueRemark> Remarks(FlueSystem flue, FlueLayout layout, HouseOutline house, UnitSystem system)
+    {
+        var length = Units.Of(Quantity.Length, system);
+        var remarks = new List<FlueRemark>();
+        foreach (var (segment, i) in flue.Segments.Select((s, i) => (s, i)))
+        {
+            if (FlueLayout.AsideM(segment) > 0.3 && segment.RiseM < LeastRise.Value * segment.LengthM)
+                remarks.Add(new($"{segment.Label} runs level: at least {length.Format(LeastRise.Value * segment.LengthM)} of rise are asked for its {length.Format(segment.LengthM)}.", LeastRise.Mark, i));
+            if (!segment.Construction.BareSteel)
+                continue;
+            if (segment.Place != SegmentPlace.Indoor)
+                remarks.Add(new($"{segment.Label}: single-wall pipe belongs in the room alone, not into an attic or outdoors.", BarePipeClearance.Mark, i));
+            else if (layout.Segments[i].Path.Min(p => Math.Min(p.XM, house.WidthM - p.XM)) - layout.Segments[i].OuterM / 2 is var gap
+                && gap > 0 && gap < BarePipeClearance.Value)
+            {
+                remarks.Add(new($"{segment.Label} passes {length.Format(gap)} from the wall: single-wall pipe wants {length.Format(BarePipeClearance.Value)} to anything combustible, a shielded wall less.", BarePipeClearance.Mark, i));
+            }
+        }
+        var square = flue.Segments.Sum(s => s.Fittings.Count(f => f.TurnDeg >= 90));
+        if (square > MostSquareBends.Value)
+            remarks.Add(new($"{square} square bends: no more than two.", MostSquareBends.Mark));
+        if (layout.Top is null)
+            remarks.Add(new("It ends below the roof: it has no top in the open.", TerminationAnswer.AboveRoof.Mark));
+        foreach (var rule in (layout.Top?.Rules ?? []).Where(r => !r.Ok))
+            remarks.Add(new(rule.Sentence(system), rule.Mark));
+        return remarks;
+    }
+}

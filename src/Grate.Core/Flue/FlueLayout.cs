@@ -1,0 +1,94 @@
+namespace Grate.Core.Flue;
+
+/// <summary>A point of the drawing.</summary>
+/// <param name="XM">m from the house's left wall.</param>
+/// <param name="YM">m above the floor of the lowest storey.</param>
+public readonly record struct LaidPoint(double XM, double YM);
+
+/// <summary>Where a flue starts.</summary>
+/// <param name="XM">The stove's axis, m from the house's left wall.</param>
+/// <param name="CollarM">The collar, m above the floor of the lowest storey.</param>
+public readonly record struct StovePlace(double XM, double CollarM);
+
+/// <summary>A segment as it stands.</summary>
+/// <param name="Path">Its axis, two or three points.</param>
+/// <param name="BoreM">Inside width as drawn, m.</param>
+/// <param name="OuterM">Outside width as drawn, m.</param>
+/// <param name="Plate">Whether a plate damper sits in it.</param>
+public sealed record LaidSegment(IReadOnlyList<LaidPoint> Path, double BoreM, double OuterM, bool Plate);
+
+/// <summary>A flue laid out true to scale from its own data, and its top held against the roof.</summary>
+/// <param name="Segments">In flow order.</param>
+/// <param name="RoofM">Highest point where it passes the roof, m; null where it passes none.</param>
+/// <param name="Top">The rules of handbook 01 section 9 for this top; null where it ends under the roof.</param>
+public sealed record FlueLayout(IReadOnlyList<LaidSegment> Segments, double? RoofM, TerminationAnswer? Top)
+{
+    /// <summary>The outlet.</summary>
+    public LaidPoint Outlet => Segments[^1].Path[^1];
+
+    /// <summary>Lays a flue out.</summary>
+    /// <param name="flue">The chain.</param>
+    /// <param name="stove">Where it starts.</param>
+    /// <param name="house">The house around it.</param>
+    public static FlueLayout Of(FlueSystem flue, StovePlace stove, HouseOutline house)
+    {
+        var at = new LaidPoint(stove.XM, stove.CollarM);
+        var laid = new List<LaidSegment>();
+        foreach (var segment in flue.Segments)
+        {
+            var path = Path(at, segment);
+            at = path[^1];
+            var bore = segment.Section is Rectangular r ? r.WidthM : segment.Section.NarrowestM;
+            laid.Add(new LaidSegment(path, bore, bore + 2 * segment.Construction.DrawnWallM,
+                segment.Fittings.Any(f => f.Code.StartsWith("butterfly", StringComparison.Ordinal))));
+        }
+        var roof = RoofPassed(laid, house);
+        return new FlueLayout(laid, roof, roof is { } passed && at.YM > passed ? Judge(flue, stove, house, at, passed) : null);
+    }
+
+    /// <summary>How far a segment goes aside, m: a square turn rises first and then runs level, anything else leans.</summary>
+    public static double AsideM(Segment segment) => segment.TurnsSquare
+        ? segment.LengthM - segment.RiseM
+        : Math.Sqrt(Math.Max(0, segment.LengthM * segment.LengthM - segment.RiseM * segment.RiseM));
+
+    private static LaidPoint[] Path(LaidPoint from, Segment segment)
+    {
+        var aside = AsideM(segment) * (segment.Toward == Side.Left ? -1 : 1);
+        var to = new LaidPoint(from.XM + aside, from.YM + segment.RiseM);
+        return segment.TurnsSquare && Math.Abs(aside) > 0.01 && segment.RiseM > 0.01 ? [from, new LaidPoint(from.XM, to.YM), to] : [from, to];
+    }
+
+    // The outer wall on the uphill side passes highest.
+    private static double? RoofPassed(List<LaidSegment> laid, HouseOutline house)
+    {
+        double? passed = null;
+        foreach (var segment in laid)
+        {
+            foreach (var (a, b) in segment.Path.Zip(segment.Path.Skip(1)))
+            {
+                if (house.Covers(a.XM) && a.YM <= house.RoofAtM(a.XM) && (!house.Covers(b.XM) || b.YM > house.RoofAtM(b.XM)))
+                    passed = new[] { -0.5, 0, 0.5 }.Max(edge => house.RoofAtM(b.XM + edge * segment.OuterM));
+            }
+        }
+        return passed;
+    }
+
+    private static TerminationAnswer? Judge(FlueSystem flue, StovePlace stove, HouseOutline house, LaidPoint outlet, double roofM)
+    {
+        var collar = flue.Segments[0].Section;
+        var chimney = flue.Segments[^1].Section;
+        // A chimney that leaves the house below the eaves has walls outdoors; one that only shows its head above the roof has not.
+        var height = stove.CollarM;
+        var outside = false;
+        foreach (var segment in flue.Segments)
+        {
+            outside |= segment.Place == SegmentPlace.Outdoor && height < house.EavesM - 0.5;
+            height += segment.RiseM;
+        }
+        return TerminationAnswer.To(new TerminationEntry(house.RoofPitchDeg, Math.Abs(outlet.XM - house.WidthM / 2),
+            Math.Max(0, house.RidgeM - roofM), outlet.YM - roofM,
+            [.. house.Obstacles.Select(o => (DistanceM: Math.Max(0, Math.Abs(o.XM - outlet.XM) - o.WidthM / 2), o.TopM))
+                .Where(o => o.DistanceM <= TerminationAnswer.Near.Value).Select(o => new ObstacleEntry(o.DistanceM, o.TopM - roofM))],
+            collar is Round round ? round.DiameterM : Math.Sqrt(4 * collar.AreaM2 / Math.PI), chimney.AreaM2, outside, outlet.YM - stove.CollarM), new EntryErrors());
+    }
+}

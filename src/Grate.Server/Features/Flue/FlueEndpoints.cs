@@ -1,0 +1,137 @@
+using Grate.Core;
+using Grate.Core.Flue;
+using Grate.Server.Access;
+using Grate.Store;
+using Microsoft.AspNetCore.Mvc;
+
+namespace Grate.Server.Features.Flue;
+
+/// <summary>A flue to edit, with usual systems to start from.</summary>
+/// <param name="Stove">The stove.</param>
+/// <param name="Outline">Its house.</param>
+/// <param name="Flue">Its flue now.</param>
+/// <param name="Typical">Usual systems fitted to this house.</param>
+public sealed record FlueAnswer(Stove Stove, HouseOutline Outline, FlueVersion Flue, IReadOnlyList<TypicalFlue> Typical);
+
+/// <summary>A flue on the drawing board.</summary>
+/// <param name="StoveXM">The stove's axis, m from the left wall.</param>
+/// <param name="Flue">The chain.</param>
+/// <param name="Obstacles">What stands around, at most 20.</param>
+/// <param name="Level">The fire to reckon with; default normal.</param>
+/// <param name="OutdoorC">Outdoors, °C; default this month's mean.</param>
+public sealed record FlueTrial(double StoveXM, FlueEntry Flue, IReadOnlyList<Obstacle> Obstacles, string? Level, double? OutdoorC);
+
+/// <summary>What a flue on the drawing board would do.</summary>
+/// <param name="Layout">How it would stand.</param>
+/// <param name="Remarks">What to know about it.</param>
+/// <param name="Before">The flue as it stands, under the same fire and weather.</param>
+/// <param name="After">The one on the board.</param>
+/// <param name="WhatIfs">Further changes that could be made to it.</param>
+public sealed record FlueTrialAnswer(
+    FlueLayout Layout, IReadOnlyList<FlueRemark> Remarks, DraftAnswer Before, DraftAnswer After, IReadOnlyList<WhatIf> WhatIfs);
+
+/// <summary>A flue to save as a new version.</summary>
+/// <param name="BaseNumber">Number of the version it started from.</param>
+/// <param name="StoveXM">The stove's axis, m from the left wall.</param>
+/// <param name="Flue">The chain.</param>
+/// <param name="Obstacles">What stands around, at most 20.</param>
+public sealed record FlueSave(int BaseNumber, double StoveXM, FlueEntry Flue, IReadOnlyList<Obstacle> Obstacles);
+
+/// <summary>The flue editor: read, try, save.</summary>
+public static class FlueEndpoints
+{
+    private const int MostObstacles = 20;
+    private const int LongestName = 60, LongestLabel = 80;
+    private static readonly EntryRange _axis = new("The stove's place from the left wall", Quantity.Length, 0, 60);
+    private static readonly EntryRange _obstacleX = new("Place from the left wall", Quantity.Length, -60, 120);
+    private static readonly EntryRange _obstacleWidth = new("Width", Quantity.Length, 0.1, 40);
+    private static readonly EntryRange _obstacleTop = new("Height", Quantity.Length, 0, 60);
+
+    /// <summary>Maps the editor's endpoints.</summary>
+    public static void MapFlues(this WebApplication app)
+    {
+        app.MapGet("/api/stoves/{id:guid}/flue", ReadAsync).RequireAuthorization(Policies.SignedIn).Produces<FlueAnswer>().ProducesProblem(404);
+        app.MapPost("/api/stoves/{id:guid}/flue/trial", TryAsync).RequireAuthorization(Policies.SignedIn)
+            .RequireRateLimiting(Policies.CalculationRate).Produces<FlueTrialAnswer>().ProducesValidationProblem();
+        app.MapPut("/api/stoves/{id:guid}/flue/{versionId:guid}", SaveAsync).RequireAuthorization(Policies.Field)
+            .Produces<FlueVersion>().ProducesValidationProblem().ProducesProblem(409);
+    }
+
+    private static async Task<IResult> ReadAsync(Guid id, StoveStore stoves)
+    {
+        if (await stoves.FindAsync(id) is not { } stove || await stoves.NewestFlueAsync(id) is not { } flue)
+            return Faults.Missing("stove");
+        var outline = stove.Outline();
+        var collar = FlueRecords.ReadStored(flue).Segments[0].Section.NarrowestM;
+        return TypedResults.Ok(new FlueAnswer(stove, outline, flue, TypicalFlue.For(outline, stove.StandsAt(0).CollarM, collar)));
+    }
+
+    private static async Task<IResult> TryAsync(Guid id, FlueTrial trial, [FromQuery] string? units,
+        StoveStore stoves, FirmStore firms, TimeProvider clock)
+    {
+        if (await stoves.FindAsync(id) is not { } stove || await stoves.NewestFlueAsync(id) is not { } stands)
+            return Faults.Missing("stove");
+        var system = DraftEndpoints.SystemOf(units);
+        var errors = new EntryErrors(system);
+        var house = stove.Outline() with { Obstacles = trial.Obstacles };
+        var flue = Read(trial.StoveXM, trial.Flue, trial.Obstacles, errors, system);
+        var month = (await firms.GetAsync()).Day(clock.GetUtcNow()).Month;
+        var reading = new HotReading(trial.Level ?? "normal", OutdoorC: trial.OutdoorC);
+        var place = FlueRecords.PlaceOf(stove, stands);
+        var before = place.Answer(reading, month, errors, system);
+        if (flue is null || before is null || errors.Any)
+            return Faults.Refused(errors);
+        var question = (place with { Flue = trial.Flue }).Question(reading, month);
+        var read = DraftCase.Read(question, errors, new Assumptions())!;
+        var after = DraftAnswer.To(question, errors)!;
+        var layout = FlueLayout.Of(flue, stove.StandsAt(trial.StoveXM), house);
+        return TypedResults.Ok(new FlueTrialAnswer(layout, FlueBuild.Remarks(flue, layout, house, system), before, after,
+            [.. FlueChange.For(trial.Flue, system).Select(c => WhatIf.Of(c, after, read.Fire, read.Air)).OfType<WhatIf>()]));
+    }
+
+    private static async Task<IResult> SaveAsync(Guid id, Guid versionId, FlueSave save, [FromQuery] string? units,
+        StoveStore stoves, FirmStore firms, TimeProvider clock)
+    {
+        if (await stoves.FindAsync(id) is null)
+            return Faults.Missing("stove");
+        var system = DraftEndpoints.SystemOf(units);
+        var errors = new EntryErrors(system);
+        if (versionId.Version != 7)
+            errors.Add("versionId", "A version's id is a UUIDv7 made by the client.");
+        if (Read(save.StoveXM, save.Flue, save.Obstacles, errors, system) is not { } flue || errors.Any)
+            return Faults.Refused(errors);
+        // What was left open is written down as it was understood.
+        var whole = save.Flue with
+        {
+            Cap = flue.Cap.Code,
+            Segments = [.. save.Flue.Segments!.Zip(flue.Segments, (entry, read) => entry with { Label = read.Label })],
+        };
+        var day = (await firms.GetAsync()).Day(clock.GetUtcNow());
+        var outcome = await stoves.SaveFlueAsync(id, new FlueVersion(versionId, save.BaseNumber, day, save.StoveXM, whole), save.Obstacles);
+        return outcome.State == SaveState.Saved
+            ? TypedResults.Ok(outcome.Stored)
+            : TypedResults.Problem(statusCode: 409, title: "Someone saved another version of this flue in between.",
+                extensions: new Dictionary<string, object?> { ["stored"] = outcome.Stored });
+    }
+
+    private static FlueSystem? Read(double stoveXM, FlueEntry entry, IReadOnlyList<Obstacle> obstacles, EntryErrors errors, UnitSystem system)
+    {
+        errors.Check("stoveXM", stoveXM, _axis);
+        if (obstacles.Count > MostObstacles)
+            errors.Add("obstacles", $"At most {MostObstacles} obstacles; {obstacles.Count} were sent.");
+        foreach (var (obstacle, i) in obstacles.Take(MostObstacles).Select((obstacle, i) => (obstacle, i)))
+        {
+            if (obstacle.Name.Trim().Length is 0 or > LongestName)
+                errors.Add($"obstacles[{i}].name", $"Say what it is, in up to {LongestName} characters.");
+            errors.Check($"obstacles[{i}].xM", obstacle.XM, _obstacleX);
+            errors.Check($"obstacles[{i}].widthM", obstacle.WidthM, _obstacleWidth);
+            errors.Check($"obstacles[{i}].topM", obstacle.TopM, _obstacleTop);
+        }
+        foreach (var (segment, i) in (entry.Segments ?? []).Select((segment, i) => (segment, i)).Where(s => s.segment?.Label?.Length is 0 or > LongestLabel))
+            errors.Add($"flue.segments[{i}].label", $"A name of 1 to {LongestLabel} characters.");
+        var flue = FlueReading.Read(entry, errors, new Assumptions());
+        if (flue is not null)
+            FlueBuild.Refuse(flue, errors, system);
+        return errors.Any ? null : flue;
+    }
+}
