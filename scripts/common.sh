@@ -89,6 +89,8 @@ start_database() {
     export ConnectionStrings__Grate="Host=127.0.0.1;Port=$database_port;Username=grate;Password=$PGPASSWORD;Database=grate"
 }
 
+stop_process() { if [ -n "$1" ]; then kill "$1" 2>/dev/null || true; wait "$1" 2>/dev/null || true; fi; }
+
 psql_grate() { local name=$1; shift; psql -h 127.0.0.1 -p "$database_port" -U grate -d "$name" -v ON_ERROR_STOP=1 "$@"; }
 
 stop_database() { as_database_user "$pg_ctl" -D "$data/cluster" -m fast stop >/dev/null 2>&1 || true; }
@@ -122,6 +124,15 @@ build_grate() {
     fi
     app=$out/Grate.Server.dll
     export Web__Root=$root/web/build
+}
+
+# Starts the stand-in instruments in the background on two free ports, and tells the server where they are.
+serve_instruments() {
+    Instruments__Port=$(free_port 8510)
+    instruments_page=$(free_port $((Instruments__Port + 1)))
+    export Instruments__Host=127.0.0.1 Instruments__Port
+    dotnet "$root/.data/app/Grate.Instruments.dll" --port "$Instruments__Port" --page "$instruments_page" &
+    instruments=$!
 }
 
 # Starts the server in the background on port $1; returns when it truly answers.

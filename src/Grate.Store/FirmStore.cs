@@ -16,6 +16,9 @@ public sealed record Firm(string Name, string Place, string TimeZone, int Inspec
     /// <summary>The day at the firm's place.</summary>
     public DateOnly Day(DateTimeOffset now) => DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(now, Zone).DateTime);
 
+    /// <summary>The hour of the day at the firm's place, 0..24.</summary>
+    public double Hour(DateTime utc) => TimeZoneInfo.ConvertTimeFromUtc(DateTime.SpecifyKind(utc, DateTimeKind.Utc), Zone).TimeOfDay.TotalHours;
+
     /// <summary>A time of day at the firm's place as an instant, UTC.</summary>
     public DateTime At(DateOnly day, TimeOnly time) => TimeZoneInfo.ConvertTimeToUtc(day.ToDateTime(time), Zone);
 }

@@ -28,8 +28,8 @@ public sealed record Stove(
     public HouseOutline Outline() => new(HouseWidthM, StoreyHeightsM.Sum(), RoofPitchDeg, GroundM, Obstacles);
 
     /// <summary>Where its flue starts.</summary>
-    /// <param name="xM">The stove's axis, m from the left wall.</param>
-    public StovePlace StandsAt(double xM) => new(xM, FloorM + CollarHeightM);
+    /// <param name="acrossM">The stove's axis, m from the left wall.</param>
+    public StovePlace StandsAt(double acrossM) => new(acrossM, FloorM + CollarHeightM);
 
     /// <summary>What is known of the house's air.</summary>
     public HouseAir Air() => new(HouseVolumeM3, Ach50, BuiltEra, AltitudeM, StoreyHeightsM.Sum(), FloorM + CollarHeightM);
@@ -100,7 +100,7 @@ public sealed class StoveStore(NpgsqlDataSource database)
         if (stove is null)
             return null;
         var obstacles = await connection.QueryAsync<Obstacle>("""
-            select o.name, o.x_m, o.width_m, o.top_m from site_obstacles o join appliances a on a.site_id = o.site_id
+            select o.name, o.across_m, o.width_m, o.top_m from site_obstacles o join appliances a on a.site_id = o.site_id
             where a.id = @id order by o.position
             """, new { id });
         return stove with { Obstacles = [.. obstacles] };
@@ -171,8 +171,8 @@ public sealed class StoveStore(NpgsqlDataSource database)
                 await connection.ExecuteAsync("update visits set flue_version_id = @Id where appliance_id = @applianceId and state = 'open'", new { version.Id, applianceId });
                 await connection.ExecuteAsync("delete from site_obstacles where site_id = @siteId", new { siteId });
                 await connection.ExecuteAsync("""
-                    insert into site_obstacles (site_id, position, name, x_m, width_m, top_m) values (@siteId, @position, @Name, @XM, @WidthM, @TopM)
-                    """, obstacles.Select((o, position) => new { siteId, position, o.Name, o.XM, o.WidthM, o.TopM }));
+                    insert into site_obstacles (site_id, position, name, across_m, width_m, top_m) values (@siteId, @position, @Name, @AcrossM, @WidthM, @TopM)
+                    """, obstacles.Select((o, position) => new { siteId, position, o.Name, o.AcrossM, o.WidthM, o.TopM }));
                 await transaction.CommitAsync();
             }
         }

@@ -62,10 +62,14 @@ public sealed record DraftMeaning(DraftVerdict Verdict, double ResidualPa, Resta
     /// Example: ζ 100 gives 0.855.
     /// </summary>
     /// <param name="zeta">Extra loss coefficient, above 0.</param>
-    public static double BlockedShare(double zeta)
+    public static double BlockedShare(double zeta) => 1 - Root(open => BlockageZeta(1 - open) - zeta, 1e-6, 1);
+
+    /// <summary>The same the other way round: ζ of a section closed by a share. Example: 0.90 gives 228.</summary>
+    /// <param name="blockedShare">Share closed, 0..1 exclusive.</param>
+    public static double BlockageZeta(double blockedShare)
     {
-        double Excess(double open) => Math.Pow(1 / ((0.62 + 0.38 * open * open * open) * open) - 1, 2) - zeta;
-        return 1 - Root(Excess, 1e-6, 1);
+        var open = 1 - blockedShare;
+        return Math.Pow(1 / ((0.62 + 0.38 * open * open * open) * open) - 1, 2);
     }
 
     // Room air m mixed in at the collar cools the gas and adds flow; cooling and losses run again until the

@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using static Grate.Core.Sentence;
 
 namespace Grate.Core.Flue;
@@ -44,12 +45,15 @@ public sealed record FanStep(string Name, double FlowM3S, double RoomPa);
 public sealed record WorstCase(double? RoomOffPa = null, double? RoomOnPa = null, double? DraftOffPa = null, double? DraftOnPa = null)
 {
     /// <summary>By how much the room falls, Pa.</summary>
+    [JsonIgnore]
     public double? RoomDropPa => RoomOffPa - RoomOnPa;
 
     /// <summary>By how much the draft falls, Pa.</summary>
+    [JsonIgnore]
     public double? DraftDropPa => DraftOffPa - DraftOnPa;
 
     /// <summary>The greater of both drops, Pa.</summary>
+    [JsonIgnore]
     public double? DropPa => (RoomDropPa, DraftDropPa) switch
     {
         ({ } room, { } draft) => Math.Max(room, draft),
@@ -57,9 +61,11 @@ public sealed record WorstCase(double? RoomOffPa = null, double? RoomOnPa = null
     };
 
     /// <summary>Whether the house is too much for an ordinary stove.</summary>
+    [JsonIgnore]
     public bool Trouble => DropPa >= HouseLeakage.Bearable.Value;
 
     /// <summary>Whether the draft turned: a stop.</summary>
+    [JsonIgnore]
     public bool Reversed => DraftOffPa < Service.SafetyStops.ReversedDraft.Value || DraftOnPa < Service.SafetyStops.ReversedDraft.Value;
 
     /// <summary>Refuses what cannot be.</summary>

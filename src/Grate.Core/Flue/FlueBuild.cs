@@ -76,7 +76,7 @@ public static class FlueBuild
                 continue;
             if (segment.Place != SegmentPlace.Indoor)
                 remarks.Add(new($"{segment.Label}: single-wall pipe belongs in the room alone, not into an attic or outdoors.", BarePipeClearance.Mark, i));
-            else if (layout.Segments[i].Path.Min(p => Math.Min(p.XM, house.WidthM - p.XM)) - layout.Segments[i].OuterM / 2 is var gap
+            else if (layout.Segments[i].Path.Min(p => Math.Min(p.AcrossM, house.WidthM - p.AcrossM)) - layout.Segments[i].OuterM / 2 is var gap
                 && gap > 0 && gap < BarePipeClearance.Value)
             {
                 remarks.Add(new($"{segment.Label} passes {length.Format(gap)} from the wall: single-wall pipe wants {length.Format(BarePipeClearance.Value)} to anything combustible, a shielded wall less.", BarePipeClearance.Mark, i));

@@ -64,7 +64,8 @@ public sealed record FlueChange(string Code, string Name, FlueEntry Flue)
 /// <param name="HighPa">95 % end, Pa.</param>
 /// <param name="ExitGasC">Gas at the outlet, °C.</param>
 /// <param name="GainPa">Expected after less expected before, Pa.</param>
-public sealed record WhatIf(string Code, string Name, double ExpectedPa, double LowPa, double HighPa, double ExitGasC, double GainPa)
+/// <param name="Flue">The flue after it.</param>
+public sealed record WhatIf(string Code, string Name, double ExpectedPa, double LowPa, double HighPa, double ExitGasC, double GainPa, FlueEntry Flue)
 {
     /// <summary>Computes a change.</summary>
     /// <param name="change">The change.</param>
@@ -77,6 +78,6 @@ public sealed record WhatIf(string Code, string Name, double ExpectedPa, double 
             return null;
         var expected = DraftModel.Expect(flue, fire, air);
         var band = DraftBand.Around(expected.Pa, flue, fire, air);
-        return new WhatIf(change.Code, change.Name, expected.Pa, band.LowPa, band.HighPa, expected.March.ExitGasC, expected.Pa - before.ExpectedPa);
+        return new WhatIf(change.Code, change.Name, expected.Pa, band.LowPa, band.HighPa, expected.March.ExitGasC, expected.Pa - before.ExpectedPa, change.Flue);
     }
 }

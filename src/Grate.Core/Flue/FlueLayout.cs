@@ -1,14 +1,14 @@
 namespace Grate.Core.Flue;
 
 /// <summary>A point of the drawing.</summary>
-/// <param name="XM">m from the house's left wall.</param>
-/// <param name="YM">m above the floor of the lowest storey.</param>
-public readonly record struct LaidPoint(double XM, double YM);
+/// <param name="AcrossM">m from the house's left wall.</param>
+/// <param name="HeightM">m above the floor of the lowest storey.</param>
+public sealed record LaidPoint(double AcrossM, double HeightM);
 
 /// <summary>Where a flue starts.</summary>
-/// <param name="XM">The stove's axis, m from the house's left wall.</param>
+/// <param name="AcrossM">The stove's axis, m from the house's left wall.</param>
 /// <param name="CollarM">The collar, m above the floor of the lowest storey.</param>
-public readonly record struct StovePlace(double XM, double CollarM);
+public readonly record struct StovePlace(double AcrossM, double CollarM);
 
 /// <summary>A segment as it stands.</summary>
 /// <param name="Path">Its axis, two or three points.</param>
@@ -32,7 +32,7 @@ public sealed record FlueLayout(IReadOnlyList<LaidSegment> Segments, double? Roo
     /// <param name="house">The house around it.</param>
     public static FlueLayout Of(FlueSystem flue, StovePlace stove, HouseOutline house)
     {
-        var at = new LaidPoint(stove.XM, stove.CollarM);
+        var at = new LaidPoint(stove.AcrossM, stove.CollarM);
         var laid = new List<LaidSegment>();
         foreach (var segment in flue.Segments)
         {
@@ -43,7 +43,7 @@ public sealed record FlueLayout(IReadOnlyList<LaidSegment> Segments, double? Roo
                 segment.Fittings.Any(f => f.Code.StartsWith("butterfly", StringComparison.Ordinal))));
         }
         var roof = RoofPassed(laid, house);
-        return new FlueLayout(laid, roof, roof is { } passed && at.YM > passed ? Judge(flue, stove, house, at, passed) : null);
+        return new FlueLayout(laid, roof, roof is { } passed && at.HeightM > passed ? Judge(flue, stove, house, at, passed) : null);
     }
 
     /// <summary>How far a segment goes aside, m: a square turn rises first and then runs level, anything else leans.</summary>
@@ -54,8 +54,8 @@ public sealed record FlueLayout(IReadOnlyList<LaidSegment> Segments, double? Roo
     private static LaidPoint[] Path(LaidPoint from, Segment segment)
     {
         var aside = AsideM(segment) * (segment.Toward == Side.Left ? -1 : 1);
-        var to = new LaidPoint(from.XM + aside, from.YM + segment.RiseM);
-        return segment.TurnsSquare && Math.Abs(aside) > 0.01 && segment.RiseM > 0.01 ? [from, new LaidPoint(from.XM, to.YM), to] : [from, to];
+        var to = new LaidPoint(from.AcrossM + aside, from.HeightM + segment.RiseM);
+        return segment.TurnsSquare && Math.Abs(aside) > 0.01 && segment.RiseM > 0.01 ? [from, new LaidPoint(from.AcrossM, to.HeightM), to] : [from, to];
     }
 
     // The outer wall on the uphill side passes highest.
@@ -66,8 +66,8 @@ public sealed record FlueLayout(IReadOnlyList<LaidSegment> Segments, double? Roo
         {
             foreach (var (a, b) in segment.Path.Zip(segment.Path.Skip(1)))
             {
-                if (house.Covers(a.XM) && a.YM <= house.RoofAtM(a.XM) && (!house.Covers(b.XM) || b.YM > house.RoofAtM(b.XM)))
-                    passed = new[] { -0.5, 0, 0.5 }.Max(edge => house.RoofAtM(b.XM + edge * segment.OuterM));
+                if (house.Covers(a.AcrossM) && a.HeightM <= house.RoofAtM(a.AcrossM) && (!house.Covers(b.AcrossM) || b.HeightM > house.RoofAtM(b.AcrossM)))
+                    passed = new[] { -0.5, 0, 0.5 }.Max(edge => house.RoofAtM(b.AcrossM + edge * segment.OuterM));
             }
         }
         return passed;
@@ -85,10 +85,10 @@ public sealed record FlueLayout(IReadOnlyList<LaidSegment> Segments, double? Roo
             outside |= segment.Place == SegmentPlace.Outdoor && height < house.EavesM - 0.5;
             height += segment.RiseM;
         }
-        return TerminationAnswer.To(new TerminationEntry(house.RoofPitchDeg, Math.Abs(outlet.XM - house.WidthM / 2),
-            Math.Max(0, house.RidgeM - roofM), outlet.YM - roofM,
-            [.. house.Obstacles.Select(o => (DistanceM: Math.Max(0, Math.Abs(o.XM - outlet.XM) - o.WidthM / 2), o.TopM))
+        return TerminationAnswer.To(new TerminationEntry(house.RoofPitchDeg, Math.Abs(outlet.AcrossM - house.WidthM / 2),
+            Math.Max(0, house.RidgeM - roofM), outlet.HeightM - roofM,
+            [.. house.Obstacles.Select(o => (DistanceM: Math.Max(0, Math.Abs(o.AcrossM - outlet.AcrossM) - o.WidthM / 2), o.TopM))
                 .Where(o => o.DistanceM <= TerminationAnswer.Near.Value).Select(o => new ObstacleEntry(o.DistanceM, o.TopM - roofM))],
-            collar is Round round ? round.DiameterM : Math.Sqrt(4 * collar.AreaM2 / Math.PI), chimney.AreaM2, outside, outlet.YM - stove.CollarM), new EntryErrors());
+            collar is Round round ? round.DiameterM : Math.Sqrt(4 * collar.AreaM2 / Math.PI), chimney.AreaM2, outside, outlet.HeightM - stove.CollarM), new EntryErrors());
     }
 }

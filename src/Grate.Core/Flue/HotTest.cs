@@ -1,3 +1,5 @@
+using System.Text.Json.Serialization;
+
 namespace Grate.Core.Flue;
 
 /// <summary>One hot draft reading as typed at the stove or held from the gauge; every field may still be missing.</summary>
@@ -45,6 +47,7 @@ public sealed record HotTest(
     private const int LongestFlames = 200;
 
     /// <summary>Whether any draft of the test was below 0: a stop.</summary>
+    [JsonIgnore]
     public bool Reversed =>
         Readings.Select(r => r.DraftPa).Concat((Controls ?? []).Select(c => c.DraftPa)).Append(Window?.DraftPa)
             .Any(pa => pa < Service.SafetyStops.ReversedDraft.Value) || Fans?.Reversed == true;

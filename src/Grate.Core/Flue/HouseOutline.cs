@@ -2,10 +2,10 @@ namespace Grate.Core.Flue;
 
 /// <summary>Something tall beside the house: a tree, a gable, a dormer.</summary>
 /// <param name="Name">What it is.</param>
-/// <param name="XM">Its middle, m from the house's left wall.</param>
+/// <param name="AcrossM">Its middle, m from the house's left wall.</param>
 /// <param name="WidthM">Its width, m, 0.1..40.</param>
 /// <param name="TopM">Its top, m above the floor of the lowest storey.</param>
-public sealed record Obstacle(string Name, double XM, double WidthM, double TopM);
+public sealed record Obstacle(string Name, double AcrossM, double WidthM, double TopM);
 
 /// <summary>The house in outline, as it is drawn: a gable seen from the front, heights above the floor of the lowest storey.</summary>
 /// <param name="WidthM">Width, m, 3..60.</param>
@@ -24,9 +24,9 @@ public sealed record HouseOutline(double WidthM, double EavesM, double RoofPitch
     public double RidgeM => RoofAtM(WidthM / 2);
 
     /// <summary>Height of the roof's surface at a place, m; beyond the overhang its edge.</summary>
-    /// <param name="xM">m from the left wall.</param>
-    public double RoofAtM(double xM) => EavesM + (WidthM / 2 - Math.Abs(Math.Clamp(xM, -OverhangM, WidthM + OverhangM) - WidthM / 2)) * Slope;
+    /// <param name="acrossM">m from the left wall.</param>
+    public double RoofAtM(double acrossM) => EavesM + (WidthM / 2 - Math.Abs(Math.Clamp(acrossM, -OverhangM, WidthM + OverhangM) - WidthM / 2)) * Slope;
 
     /// <summary>Whether a place lies under the roof, overhang included.</summary>
-    public bool Covers(double xM) => xM >= -OverhangM && xM <= WidthM + OverhangM;
+    public bool Covers(double acrossM) => acrossM >= -OverhangM && acrossM <= WidthM + OverhangM;
 }

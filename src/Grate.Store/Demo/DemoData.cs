@@ -105,8 +105,8 @@ public sealed class DemoData(NpgsqlDataSource database, JsonSerializerOptions js
             house.PitchDeg,
             house.GroundM,
         });
-        await connection.ExecuteAsync("insert into site_obstacles (site_id, position, name, x_m, width_m, top_m) values (@siteId, @position, @Name, @XM, @WidthM, @TopM)",
-            house.Obstacles.Select((o, position) => new { siteId, position, o.Name, o.XM, o.WidthM, o.TopM }));
+        await connection.ExecuteAsync("insert into site_obstacles (site_id, position, name, across_m, width_m, top_m) values (@siteId, @position, @Name, @AcrossM, @WidthM, @TopM)",
+            house.Obstacles.Select((o, position) => new { siteId, position, o.Name, o.AcrossM, o.WidthM, o.TopM }));
         return siteId;
     }
 

@@ -3,7 +3,7 @@ using Npgsql;
 
 namespace Grate.Store.Demo;
 
-/// <summary>Keeps the demo's round dated today.</summary>
+/// <summary>Keeps the demo's rounds dated today and tomorrow.</summary>
 public sealed class DemoRound(NpgsqlDataSource database)
 {
     private static readonly (TimeOnly Start, int Minutes, string Purpose, string Complaint)[] _stops =
@@ -15,8 +15,8 @@ public sealed class DemoRound(NpgsqlDataSource database)
     ];
 
     /// <summary>
-    /// Moves open visits of earlier days to today at the same hour; where none are open, plans a new round from
-    /// the stoves whose last visit lies longest back.
+    /// Keeps a round on today and one on tomorrow: moves the open visits on by whole days when a day went by, and plans
+    /// a new round where none is left.
     /// </summary>
     /// <param name="today">The day at the firm's place.</param>
     public async Task KeepTodayAsync(DateOnly today)
@@ -24,27 +24,40 @@ public sealed class DemoRound(NpgsqlDataSource database)
         await using var connection = await database.OpenConnectionAsync();
         await using var transaction = await connection.BeginTransactionAsync();
         var zone = DemoValley.TimeZone;
-        await connection.ExecuteAsync("""
-            update visits set
-                planned_start = (@today + (planned_start at time zone @zone)::time) at time zone @zone,
-                planned_end = (@today + (planned_end at time zone @zone)::time) at time zone @zone
-            where state = 'open' and (planned_start at time zone @zone)::date < @today
-            """, new { today, zone });
-        if (!await connection.QuerySingleAsync<bool>(
-            "select exists (select 1 from visits where (planned_start at time zone @zone)::date = @today)", new { today, zone }))
+        // The latest day goes first, so that no two visits of a technician meet on the way.
+        var days = (await connection.QueryAsync<DateOnly>(
+            "select distinct (planned_start at time zone @zone)::date from visits where state = 'open' order by 1 desc", new { zone })).ToList();
+        if (days.Count > 0 && days[^1] < today)
         {
-            await PlanAsync(connection, today, zone);
+            foreach (var day in days)
+            {
+                await connection.ExecuteAsync("""
+                    update visits set
+                        planned_start = (@to + (planned_start at time zone @zone)::time) at time zone @zone,
+                        planned_end = (@to + (planned_end at time zone @zone)::time) at time zone @zone
+                    where state = 'open' and (planned_start at time zone @zone)::date = @day
+                    """, new { day, to = day.AddDays(today.DayNumber - days[^1].DayNumber), zone });
+            }
+        }
+        foreach (var day in new[] { today, today.AddDays(1) })
+        {
+            if (!await connection.QuerySingleAsync<bool>(
+                "select exists (select 1 from visits where (planned_start at time zone @zone)::date = @day)", new { day, zone }))
+            {
+                await PlanAsync(connection, day, zone);
+            }
         }
         await transaction.CommitAsync();
     }
 
-    private static async Task PlanAsync(NpgsqlConnection connection, DateOnly today, string zone)
+    private static async Task PlanAsync(NpgsqlConnection connection, DateOnly day, string zone)
     {
         var technicians = (await connection.QueryAsync<Guid>("select id from people where role = 'technician' order by email desc")).ToList();
         // Stoves due first; stove 1 of the valley, whose flue was clogged two years ago, is always the first stop.
         var stoves = (await connection.QueryAsync<(Guid Stove, Guid Flue)>("""
             select a.id, f.id from appliances a
             join lateral (select id from flue_versions f where f.appliance_id = a.id order by number desc limit 1) f on true
+            where not exists (select 1 from visits v where v.appliance_id = a.id and v.state = 'open')
             order by (select max(planned_start) from visits v where v.appliance_id = a.id), a.id
             limit @count
             """, new { count = technicians.Count * _stops.Length })).ToList();
@@ -53,15 +66,15 @@ public sealed class DemoRound(NpgsqlDataSource database)
             var stop = _stops[i / technicians.Count];
             await connection.ExecuteAsync("""
                 insert into visits (id, appliance_id, flue_version_id, technician_id, planned_start, planned_end, purpose, complaint)
-                values (@id, @Stove, @Flue, @technician, (@today + @start::time) at time zone @zone,
-                        (@today + @start::time) at time zone @zone + make_interval(mins => @Minutes), @Purpose, @Complaint)
+                values (@id, @Stove, @Flue, @technician, (@day + @start::time) at time zone @zone,
+                        (@day + @start::time) at time zone @zone + make_interval(mins => @Minutes), @Purpose, @Complaint)
                 """, new
             {
                 id = Guid.CreateVersion7(),
                 stoves[i].Stove,
                 stoves[i].Flue,
                 technician = technicians[i % technicians.Count],
-                today,
+                day,
                 start = stop.Start.ToString("HH:mm"),
                 zone,
                 stop.Minutes,

@@ -78,7 +78,7 @@ internal static class DemoValley
     private static readonly string[] _cellar = ["cellar", "kitchen", "bedroom"];
 
     private static readonly Obstacle[][] _around =
-        [[], [new("spruce", 11.5, 3.0, 9.5)], [], [], [new("neighbour's gable", -3.2, 4.0, 8.2)], [], [new("old lime", 9.6, 4.5, 11.0)]];
+        [[], [new("spruce", 8.6, 2.6, 6.6)], [], [], [new("neighbour's gable", -2.4, 3.2, 5.4)], [], [new("old lime", 8.9, 3.6, 8.8)]];
 
     private static readonly string[] _eras = ["before-1980", "to-2005", "later", "before-1980", "low-energy"];
 

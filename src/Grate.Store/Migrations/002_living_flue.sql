@@ -5,7 +5,7 @@ create table site_obstacles (
     site_id uuid not null references sites on delete cascade,
     position integer not null check (position between 0 and 19),
     name text not null check (length(name) between 1 and 60),
-    x_m double precision not null check (x_m between -60 and 120),
+    across_m double precision not null check (across_m between -60 and 120),
     width_m double precision not null check (width_m between 0.1 and 40),
     top_m double precision not null check (top_m between 0 and 60),
     primary key (site_id, position)

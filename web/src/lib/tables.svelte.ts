@@ -25,6 +25,20 @@ class Tables {
     return combustor ? `${name} with combustor` : name;
   }
 
+  /** Where a value comes from, in words. */
+  mark(mark: Schema["Mark"]): string {
+    return {
+      published: "published",
+      "from-memory": "from memory",
+      "common-practice": "common practice",
+      assumption: "assumption",
+    }[mark];
+  }
+
+  constructionName(code: string | null | undefined): string {
+    return this.all?.constructions.find((c) => c.code === code)?.name ?? code ?? "";
+  }
+
   partName(code: string): string {
     if (code === "hot-test") return "hot test";
     return this.all?.steps.flatMap((s) => s.parts).find((p) => p.code === code)?.name ?? code;

@@ -123,7 +123,7 @@ public static class FlueEndpoints
         {
             if (obstacle.Name.Trim().Length is 0 or > LongestName)
                 errors.Add($"obstacles[{i}].name", $"Say what it is, in up to {LongestName} characters.");
-            errors.Check($"obstacles[{i}].xM", obstacle.XM, _obstacleX);
+            errors.Check($"obstacles[{i}].acrossM", obstacle.AcrossM, _obstacleX);
             errors.Check($"obstacles[{i}].widthM", obstacle.WidthM, _obstacleWidth);
             errors.Check($"obstacles[{i}].topM", obstacle.TopM, _obstacleTop);
         }

@@ -10,11 +10,24 @@
     /** Last visit's value, SI. */
     last?: number | null;
     lastText?: string;
+    /** What the value in grey is: "last visit" unless said otherwise. */
+    lastWord?: string;
     errors?: string[];
     disabled?: boolean;
     id: string;
   }
-  let { label, quantity, value, onchange, last, lastText, errors = [], disabled = false, id }: Props = $props();
+  let {
+    label,
+    quantity,
+    value,
+    onchange,
+    last,
+    lastText,
+    lastWord = "last visit",
+    errors = [],
+    disabled = false,
+    id,
+  }: Props = $props();
 
   const unit = $derived(tables.unit(quantity));
   let typed = $state<string | null>(null);
@@ -86,7 +99,7 @@
     {#if notes.length}
       {notes.join(" ")}
     {:else if last !== undefined}
-      {last === null ? (lastText ?? "last visit: not taken") : `last visit ${tables.number(last, quantity)}`}
+      {last === null ? (lastText ?? `${lastWord}: not taken`) : `${lastWord} ${tables.number(last, quantity)}`}
     {/if}
   </p>
 </div>

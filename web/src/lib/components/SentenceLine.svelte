@@ -1,8 +1,8 @@
 <script lang="ts">
   import type { Schema } from "../api/client";
-  let { sentence }: { sentence: Schema["Sentence"] } = $props();
+  let { sentence, inline = false }: { sentence: Schema["Sentence"]; inline?: boolean } = $props();
 </script>
 
-<p>
+<svelte:element this={inline ? "span" : "p"}>
   {#each sentence.spans as span, i (i)}<span class={span.kind === "words" ? "" : span.kind}>{span.text}</span>{/each}
-</p>
+</svelte:element>

@@ -1,16 +1,49 @@
+<script lang="ts" module>
+  export const skins = [
+    { code: "condition", name: "Condition" },
+    { code: "pull", name: "Pull" },
+    { code: "heat", name: "Heat" },
+  ] as const;
+  export type Skin = (typeof skins)[number]["code"];
+
+  /** The skin after or before another, as the keys [ and ] want it. */
+  export function turned(skin: Skin, by: 1 | -1): Skin {
+    const at = skins.findIndex((s) => s.code === skin);
+    return skins[(at + by + skins.length) % skins.length]!.code;
+  }
+</script>
+
 <script lang="ts">
   import { scaleLinear } from "d3-scale";
+  import type { Snippet } from "svelte";
   import type { Schema } from "../api/client";
   import ConditionMark from "../components/ConditionMark.svelte";
   import { settings } from "../settings.svelte";
   import { tables } from "../tables.svelte";
-  import { draw, middle, type DrawnSegment, type Point } from "./geometry";
+  import FlueDrawing from "./FlueDrawing.svelte";
+  import {
+    along,
+    bounds,
+    end,
+    middle,
+    view as fit,
+    type Layout,
+    type Outline,
+    type Point,
+    type View,
+  } from "./geometry";
+  import HeatCurve from "./HeatCurve.svelte";
+  import HouseDrawing from "./HouseDrawing.svelte";
   import PullCurve from "./PullCurve.svelte";
+  import StoveDrawing from "./StoveDrawing.svelte";
+  import TopRule from "./TopRule.svelte";
 
   interface Props {
     stove: Schema["Stove"];
-    flue: Schema["FlueVersion"];
-    skin: "condition" | "pull";
+    outline: Outline;
+    flue: Schema["FlueEntry"];
+    layout: Layout;
+    skin: Skin;
     /** Condition of a part, or null. */
     conditionOf?: (part: string) => string | null;
     onpart?: (part: string) => void;
@@ -18,10 +51,17 @@
     readingPa?: number | null;
     width?: number;
     height?: number;
+    /** For the editor: the segment that is selected, and what lies on top of the drawing. */
+    selected?: number | null;
+    onselect?: (index: number) => void;
+    overlay?: Snippet<[View]>;
+    svg?: SVGSVGElement;
   }
   let {
     stove,
+    outline,
     flue,
+    layout,
     skin,
     conditionOf = () => null,
     onpart,
@@ -29,217 +69,93 @@
     readingPa = null,
     width = 480,
     height = 640,
+    selected = null,
+    onselect,
+    overlay,
+    svg = $bindable(),
   }: Props = $props();
 
   // Two drawings may stand in one page, each with patterns of its own.
   const uid = $props.id();
-  const drawn = $derived(draw(stove, flue));
-  const pullWidth = $derived(skin === "pull" ? 108 : 12);
-  const ground = 56;
-  const scale = $derived(
-    Math.min(
-      (width - pullWidth - 8) / (drawn.bounds.right - drawn.bounds.left),
-      (height - ground - 8) / drawn.bounds.top,
-      90,
-    ),
-  );
-  const x = $derived(scaleLinear([drawn.bounds.left, drawn.bounds.left + 1], [6, 6 + scale]));
-  const y = $derived(scaleLinear([0, 1], [height - ground, height - ground - scale]));
-  const at = (p: Point) => `${x(p.x)} ${y(p.y)}`;
-  const line = (path: Point[]) => `M${path.map(at).join(" L")}`;
+  const curveWidth = $derived(skin === "condition" ? 12 : 108);
+  const shown = $derived(bounds(outline, layout, skin !== "condition"));
+  const view = $derived(fit(shown, width, height, curveWidth, 52));
+  const collar = $derived(layout.segments[0]!.path[0]!);
+  const top = $derived(end(layout.segments[layout.segments.length - 1]!.path));
+  const heightY = (heightM: number) => view.y(collar.heightM + heightM);
 
-  const roof = $derived.by(() => {
-    const { widthM, eavesM, ridgeM, overhangM } = drawn.house;
-    const drop = (overhangM * (ridgeM - eavesM)) / (widthM / 2);
-    return line([
-      { x: -overhangM, y: eavesM - drop },
-      { x: widthM / 2, y: ridgeM },
-      { x: widthM + overhangM, y: eavesM - drop },
-    ]);
-  });
-  const inside = $derived.by(() => {
-    const { widthM, eavesM, ridgeM } = drawn.house;
-    return `${line([
-      { x: 0, y: 0 },
-      { x: 0, y: eavesM },
-      { x: widthM / 2, y: ridgeM },
-      { x: widthM, y: eavesM },
-      { x: widthM, y: 0 },
-    ])} Z`;
-  });
-
-  const masonry = (s: DrawnSegment) => s.outerM - s.boreM > 0.2;
-  const bare = (s: DrawnSegment) => s.construction === "single-wall-steel";
+  // From cold to hot as the gas is: blue-grey, ember, pale fire.
+  const colour = scaleLinear<string>([20, 120, 260, 420], ["#3d6079", "#7d6a5c", "#c84b16", "#f3b65a"]).clamp(true);
 
   // Where the marks of parts sit; parts of the stove itself are stacked beside it.
   const marks = $derived.by(() => {
-    const connector = drawn.segments[0]!;
-    const rest = drawn.segments.slice(1);
-    const longest = [...rest].sort(
-      (a, b) => b.path[b.path.length - 1]!.y - b.path[0]!.y - (a.path[a.path.length - 1]!.y - a.path[0]!.y),
-    )[0];
+    const [connector, ...rest] = layout.segments;
+    const rise = (s: Schema["LaidSegment"]) => end(s.path).heightM - s.path[0]!.heightM;
+    const longest = [...rest].sort((a, b) => rise(b) - rise(a))[0];
     const placed: { part: string; at: Point; dx: number }[] = [
-      { part: "cap", at: drawn.top, dx: 22 },
-      ...(longest ? [{ part: "flue", at: middle(longest.path), dx: (longest.outerM * scale) / 2 + 14 }] : []),
-      { part: "connector", at: middle(connector.path.slice(0, 2)), dx: (connector.outerM * scale) / 2 + 14 },
+      { part: "cap", at: top, dx: 22 },
+      ...(longest ? [{ part: "flue", at: middle(longest.path), dx: (longest.outerM * view.scale) / 2 + 14 }] : []),
+      {
+        part: "connector",
+        at: middle(connector!.path.slice(0, 2)),
+        dx: (connector!.outerM * view.scale) / 2 + 14,
+      },
     ];
-    const side = { x: drawn.stove.x + drawn.stove.widthM / 2, y: 0 };
-    const own = ["door-rope", "bricks", "baffle", "combustor", "glass", "channels", "intake", "hot-test"].filter((p) =>
-      conditionOf(p),
-    );
-    own.slice(0, 4).forEach((part, i) => {
-      placed.push({ part, at: { x: side.x, y: drawn.stove.collarM - (0.08 + (i * 22) / scale) }, dx: 16 });
-    });
-    return placed.filter((m) => m.part in { cap: 1, flue: 1, connector: 1 } || conditionOf(m.part));
+    ["door-rope", "bricks", "baffle", "combustor", "glass", "channels", "intake", "hot-test"]
+      .filter((p) => conditionOf(p))
+      .slice(0, 4)
+      .forEach((part, i) => {
+        placed.push({
+          part,
+          at: { acrossM: collar.acrossM + 0.36, heightM: collar.heightM - (0.08 + (i * 22) / view.scale) },
+          dx: 16,
+        });
+      });
+    return placed;
   });
 
   const bar = $derived(settings.system === "us" ? { m: 0.9144, label: "3 ft" } : { m: 1, label: "1 m" });
   const place = $derived(`${stove.street}, ${stove.place}`);
+  const crossing = $derived(answer?.profile?.find((p) => p.wallC < answer.dewPointC));
 </script>
 
 <figure class="m-0">
-  <svg viewBox="0 0 {width} {height}" class="w-full" role="group" aria-label="Elevation of {place}, true to scale">
-    <defs>
-      <pattern id="{uid}-hatch" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-        <path d="M0 0V8" class="stroke-quiet" stroke-width="1" opacity="0.45" />
-      </pattern>
-      <pattern id="{uid}-brick" width="12" height="8" patternUnits="userSpaceOnUse">
-        <path d="M0 0H12 M0 4H12 M3 0V4 M9 4V8" class="stroke-quiet" stroke-width="0.7" opacity="0.6" />
-      </pattern>
-    </defs>
-
-    <rect x="0" y={y(0)} {width} height={ground} fill="var(--soil)" />
-    <rect x="0" y={y(0)} {width} height="8" fill="url(#{uid}-hatch)" />
-    <path d={inside} class="fill-base-100" />
-    {#each drawn.storeys as storey (storey.floorM)}
-      <rect
-        x={x(0)}
-        y={y(storey.ceilingM)}
-        width={drawn.house.widthM * scale}
-        height={0.2 * scale}
-        class="fill-base-300"
-      />
-      <text x={x(drawn.house.widthM) - 8} y={y(storey.floorM) - 8} text-anchor="end" class="fill-quiet text-[11px]"
-        >{storey.name}</text
-      >
-    {/each}
-    <path
-      d="M{x(0)} {y(0)} V{y(drawn.house.eavesM)} M{x(drawn.house.widthM)} {y(0)} V{y(drawn.house.eavesM)}"
-      class="stroke-base-content"
-      stroke-width="2"
+  <svg
+    bind:this={svg}
+    viewBox="0 0 {width} {view.height}"
+    class="w-full select-none"
+    role="group"
+    aria-label="Elevation of {place}, true to scale"
+  >
+    <HouseDrawing {stove} {outline} {shown} {view} {uid} />
+    <FlueDrawing
+      {flue}
+      {layout}
+      {view}
+      {uid}
+      heat={skin === "heat" && answer?.profile ? { profile: answer.profile, colour } : null}
+      {selected}
+      {onselect}
     />
-    <path d={roof} class="stroke-base-content fill-none" stroke-width="3" stroke-linejoin="round" />
-    <path d="M0 {y(0)} H{width}" class="stroke-base-content" stroke-width="2" />
-
-    {#each drawn.segments as segment, i (i)}
-      <path
-        d={line(segment.path)}
-        class="stroke-base-content fill-none"
-        stroke-width={segment.outerM * scale + 2}
-        stroke-linejoin="round"
-      />
-      <path
-        d={line(segment.path)}
-        class="fill-none {bare(segment) ? 'stroke-quiet' : masonry(segment) ? 'stroke-base-200' : 'stroke-base-300'}"
-        stroke-width={segment.outerM * scale}
-        stroke-linejoin="round"
-      />
-      {#if !bare(segment)}
-        {#if masonry(segment)}
-          <path
-            d={line(segment.path)}
-            stroke="url(#{uid}-brick)"
-            class="fill-none"
-            stroke-width={segment.outerM * scale}
-          />
-        {/if}
-        <path
-          d={line(segment.path)}
-          class="stroke-base-content fill-none"
-          stroke-width={segment.boreM * scale + 1.6}
-          stroke-linejoin="round"
-        />
-        <path
-          d={line(segment.path)}
-          class="stroke-base-100 fill-none"
-          stroke-width={segment.boreM * scale}
-          stroke-linejoin="round"
-        />
-      {/if}
-      {#if segment.plate}
-        {@const p = middle(segment.path)}
-        <path
-          d="M{x(p.x) - (segment.boreM * scale) / 2} {y(p.y) + 3} l{segment.boreM * scale} -6"
-          class="stroke-base-100"
-          stroke-width="2.5"
-        />
-      {/if}
-      {#if i > 0 && segment.place !== drawn.segments[i - 1]!.place}
-        <path
-          d="M{x(segment.path[0]!.x) - (segment.outerM * scale) / 2} {y(segment.path[0]!.y)} h{segment.outerM * scale}"
-          class="stroke-base-content"
-          stroke-width="1.2"
-        />
-      {/if}
-    {/each}
-
-    {#if drawn.cap !== "open"}
-      {@const half = (drawn.segments[drawn.segments.length - 1]!.outerM / 2) * scale}
-      <g transform="translate({x(drawn.top.x)} {y(drawn.top.y)})">
-        <path
-          d="M{-half} 0 V-8 M{half} 0 V-8"
-          class="stroke-base-content"
-          stroke-width="1.5"
-          stroke-dasharray={drawn.screen ? "2 2" : "none"}
-        />
-        <path d="M{-half - 7} -8 L0 -19 L{half + 7} -8 Z" class="fill-base-content" />
-      </g>
-    {/if}
-
-    <g transform="translate({x(drawn.stove.x)} {y(0)})">
-      {#if stove.kind === "masonry-heater"}
-        <rect
-          x={(-drawn.stove.widthM / 2) * scale}
-          y={-(drawn.stove.collarM + 0.5) * scale}
-          width={drawn.stove.widthM * scale}
-          height={(drawn.stove.collarM + 0.5) * scale}
-          class="fill-base-300 stroke-base-content"
-          stroke-width="2"
-        />
-      {:else}
-        <rect
-          x={(-drawn.stove.widthM / 2) * scale}
-          y={-drawn.stove.collarM * scale}
-          width={drawn.stove.widthM * scale}
-          height={(drawn.stove.collarM - 0.12) * scale}
-          rx="2"
-          class="fill-base-content stroke-base-100"
-        />
-        <path
-          d="M{-0.25 * scale} {-0.12 * scale} V0 M{0.25 * scale} {-0.12 * scale} V0"
-          class="stroke-base-content"
-          stroke-width={0.06 * scale}
-        />
-      {/if}
-      <rect
-        x={-0.22 * scale}
-        y={-drawn.stove.collarM * 0.85 * scale}
-        width={0.44 * scale}
-        height={drawn.stove.collarM * 0.42 * scale}
-        rx="2"
-        class="fill-primary"
-      />
-      <rect x={-0.65 * scale} y="-3" width={1.3 * scale} height="4" class="fill-base-content" />
-    </g>
+    <TopRule {layout} {view} />
+    <StoveDrawing {stove} acrossM={collar.acrossM} floorM={collar.heightM - stove.collarHeightM} {view} />
 
     {#if skin === "pull" && answer?.profile}
       <PullCurve
         {answer}
         {readingPa}
-        left={x(drawn.bounds.right) + 14}
-        width={pullWidth - 34}
-        yOf={(heightM) => y(drawn.stove.collarM + heightM)}
-        from={x(drawn.stove.x) + (drawn.segments[0]!.outerM * scale) / 2}
+        left={width - curveWidth + 14}
+        width={curveWidth - 34}
+        yOf={heightY}
+        from={view.x(collar.acrossM) + (layout.segments[0]!.outerM * view.scale) / 2}
+      />
+    {:else if skin === "heat" && answer?.profile}
+      <HeatCurve
+        {answer}
+        left={width - curveWidth + 14}
+        width={curveWidth - 34}
+        yOf={heightY}
+        fromAt={(lengthM) => view.x(along(layout, lengthM).acrossM)}
       />
     {/if}
 
@@ -248,7 +164,7 @@
         {@const condition = conditionOf(mark.part)}
         <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
         <g
-          transform="translate({x(mark.at.x) + mark.dx} {y(mark.at.y)})"
+          transform="translate({view.x(mark.at.acrossM) + mark.dx} {view.y(mark.at.heightM)})"
           role={onpart ? "button" : "img"}
           tabindex={onpart ? 0 : undefined}
           aria-label="{tables.partName(mark.part)}: {condition ?? 'not marked'}"
@@ -271,17 +187,23 @@
       {/each}
     {/if}
 
-    <g transform="translate(14 {y(0) + 30})">
-      <path d="M0 -4 V4 M{bar.m * scale} -4 V4 M0 0 H{bar.m * scale}" class="stroke-base-content" stroke-width="1.5" />
-      <text x={(bar.m * scale) / 2} y="17" text-anchor="middle" class="fill-quiet text-[11px]">{bar.label}</text>
+    {@render overlay?.(view)}
+
+    <g transform="translate(14 {view.height - 24})">
+      <path
+        d="M0 -4 V4 M{bar.m * view.scale} -4 V4 M0 0 H{bar.m * view.scale}"
+        class="stroke-base-content"
+        stroke-width="1.5"
+      />
+      <text x={bar.m * view.scale + 8} y="4" class="fill-quiet text-[11px]">{bar.label}</text>
     </g>
   </svg>
   <figcaption class="sr-only">
     <p>Flue of {place}, from the collar to the cap:</p>
     <ol>
-      {#each flue.flue.segments ?? [] as segment, i (i)}
+      {#each flue.segments ?? [] as segment, i (i)}
         <li>
-          {segment.label}: {segment.construction}, {segment.surroundings}, rises {tables.show(
+          {segment.label}: {tables.constructionName(segment.construction)}, {segment.surroundings}, rises {tables.show(
             segment.riseM ?? 0,
             "length",
           )} in
@@ -289,6 +211,16 @@
         </li>
       {/each}
     </ol>
-    <p>Top: {flue.flue.cap}. {answer ? `Expected draft ${tables.range(answer.lowPa, answer.highPa, "draft")}.` : ""}</p>
+    <p>
+      Top: {flue.cap}{layout.top && layout.top.missingM > 0
+        ? `, ${tables.show(layout.top.missingM, "length")} too low`
+        : ""}. {answer ? `Expected draft ${tables.range(answer.lowPa, answer.highPa, "draft")}.` : ""}
+      {answer
+        ? `Gas leaves at ${tables.show(answer.exitGasC, "temperature")}, the wall there at ${tables.show(answer.exitWallC, "temperature")}.`
+        : ""}
+      {answer && crossing
+        ? `The wall falls below the dew point of ${tables.show(answer.dewPointC, "temperature")} ${tables.show(crossing.heightM, "length")} above the collar.`
+        : ""}
+    </p>
   </figcaption>
 </figure>

@@ -1,112 +1,111 @@
+import { scaleLinear } from "d3-scale";
 import type { Schema } from "../api/client";
 
-export interface Point {
-  x: number;
-  y: number;
+export type Point = Schema["LaidPoint"];
+export type Layout = Schema["FlueLayout"];
+export type Outline = Schema["HouseOutline"];
+
+/** What part of the world a drawing shows, m; x from the house's left wall, y above the lowest floor. */
+export interface Bounds {
+  left: number;
+  right: number;
+  top: number;
+  bottom: number;
 }
 
-/** A piece of the flue as drawn; lengths in metres, y upwards from the floor of the lowest storey. */
-export interface DrawnSegment {
-  label: string;
-  construction: string;
-  place: string;
-  path: Point[];
-  boreM: number;
-  outerM: number;
-  plate: boolean;
+/** Turns metres into the drawing's own units. */
+export interface View {
+  x: (m: number) => number;
+  y: (m: number) => number;
+  scale: number;
+  width: number;
+  height: number;
 }
 
-export interface Drawn {
-  house: { widthM: number; eavesM: number; ridgeM: number; overhangM: number };
-  storeys: { name: string; floorM: number; ceilingM: number }[];
-  stove: { x: number; widthM: number; collarM: number };
-  segments: DrawnSegment[];
-  top: Point;
-  cap: string;
-  screen: boolean;
-  bounds: { left: number; right: number; top: number };
-}
+export const overhangM = 0.5;
+const sideM = 3.2;
 
-// Wall thickness as drawn, m: steel sheet, insulation, masonry.
-const walls: Record<string, number> = {
-  "single-wall-steel": 0.01,
-  "double-wall-air": 0.02,
-  "insulated-25": 0.025,
-  "insulated-50": 0.05,
-  "clay-in-masonry": 0.12,
-  "steel-liner-bare": 0.12,
-  "steel-liner-insulated": 0.12,
-  "brick-unlined": 0.12,
-};
-
-const overhangM = 0.5;
-
-/** Lays a system out true to scale from its own data. */
-export function draw(stove: Schema["Stove"], version: Schema["FlueVersion"]): Drawn {
-  let floor = 0;
-  const storeys = stove.storeyHeightsM.map((height, i) => {
-    const storey = { name: stove.storeyNames[i] ?? "", floorM: floor, ceilingM: floor + height };
-    floor += height;
-    return storey;
-  });
-  const slope = Math.tan((stove.roofPitchDeg * Math.PI) / 180);
-  const ridgeM = floor + (stove.houseWidthM / 2) * slope;
-
-  let at: Point = { x: version.stoveXM, y: stove.collarHeightM };
-  const segments = (version.flue.segments ?? []).map((segment): DrawnSegment => {
-    const path = run(at, segment);
-    at = path[path.length - 1]!;
-    const boreM = segment.shape?.diameterM ?? segment.shape?.widthM ?? 0.15;
-    return {
-      label: segment.label ?? "",
-      construction: segment.construction ?? "",
-      place: segment.surroundings ?? "",
-      path,
-      boreM,
-      outerM: boreM + 2 * (walls[segment.construction ?? ""] ?? 0.02),
-      plate: fittingCodes(segment).some((code) => code.startsWith("butterfly")),
-    };
-  });
+/** Everything that belongs in the picture: house, flue, and what stands near its outlet. A curve beside it may cover an overhang. */
+export function bounds(outline: Outline, layout: Layout, withCurve: boolean): Bounds {
+  const outlet = end(layout.segments[layout.segments.length - 1]!.path);
+  const near = outline.obstacles
+    .map((o) => ({ left: o.acrossM - o.widthM / 2, right: o.acrossM + o.widthM / 2, top: o.topM }))
+    .filter((o) => o.left - outlet.acrossM < sideM + 2 && outlet.acrossM - o.right < sideM + 2);
+  const left = Math.min(-overhangM, outlet.acrossM - 0.4, ...near.map((o) => Math.max(o.left, -sideM)));
+  const right = Math.max(
+    outline.widthM + (withCurve ? 0.1 : overhangM),
+    outlet.acrossM + 0.4,
+    ...near.map((o) => Math.min(o.right, outline.widthM + sideM)),
+  );
+  const asked = layout.top && layout.roofM != null ? layout.roofM + layout.top.requiredAbovePenetrationM : 0;
   return {
-    house: { widthM: stove.houseWidthM, eavesM: floor, ridgeM, overhangM },
-    storeys,
-    stove: { x: version.stoveXM, widthM: stove.kind === "masonry-heater" ? 1.1 : 0.7, collarM: stove.collarHeightM },
-    segments,
-    top: at,
-    cap: version.flue.cap ?? "open",
-    screen: version.flue.screen ?? false,
-    bounds: {
-      left: -overhangM - 0.1,
-      right: Math.max(stove.houseWidthM + overhangM, at.x + 0.3),
-      top: Math.max(ridgeM, at.y) + 0.5,
-    },
+    left: left - 0.1,
+    right: right + 0.1,
+    top: Math.max(outline.ridgeM, outlet.heightM, asked) + 0.6,
+    bottom: 0,
   };
 }
 
-// A square turn rises first and then runs level; anything else leans over its run.
-function run(from: Point, segment: Schema["SegmentEntry"]): Point[] {
-  const rise = segment.riseM ?? 0;
-  const length = segment.lengthM ?? rise;
-  const square = fittingCodes(segment).some((code) => code === "elbow-90" || code === "tee-turn");
-  const aside = square ? length - rise : Math.sqrt(Math.max(0, length * length - rise * rise));
-  if (aside < 0.01) return [from, { x: from.x, y: from.y + rise }];
-  return square
-    ? [from, { x: from.x, y: from.y + rise }, { x: from.x + aside, y: from.y + rise }]
-    : [from, { x: from.x + aside, y: from.y + rise }];
+/** Fits bounds into a box at most that high, with a margin at the right and ground below. */
+export function view(shown: Bounds, width: number, mostHeight: number, rightMargin: number, ground: number): View {
+  const scale = Math.min(
+    (width - rightMargin - 12) / (shown.right - shown.left),
+    (mostHeight - ground - 8) / (shown.top - shown.bottom),
+    90,
+  );
+  const height = scale * (shown.top - shown.bottom) + ground + 8;
+  return {
+    x: scaleLinear([shown.left, shown.left + 1], [6, 6 + scale]),
+    y: scaleLinear([shown.bottom, shown.bottom + 1], [height - ground, height - ground - scale]),
+    scale,
+    width,
+    height,
+  };
 }
 
-function fittingCodes(segment: Schema["SegmentEntry"]): string[] {
-  return (segment.fittings ?? []).map((f) => (typeof f === "string" ? f : ""));
+/** An SVG path through points. */
+export function line(view: View, path: Point[]): string {
+  return `M${path.map((p) => `${view.x(p.acrossM)} ${view.y(p.heightM)}`).join(" L")}`;
+}
+
+export function end(path: Point[]): Point {
+  return path[path.length - 1]!;
 }
 
 /** The point half way along a path. */
 export function middle(path: Point[]): Point {
-  const lengths = path.slice(1).map((p, i) => Math.hypot(p.x - path[i]!.x, p.y - path[i]!.y));
+  const lengths = path.slice(1).map((p, i) => Math.hypot(p.acrossM - path[i]!.acrossM, p.heightM - path[i]!.heightM));
   let left = lengths.reduce((a, b) => a + b, 0) / 2;
   for (const [i, length] of lengths.entries()) {
     const [a, b] = [path[i]!, path[i + 1]!];
-    if (left <= length) return { x: a.x + ((b.x - a.x) * left) / length, y: a.y + ((b.y - a.y) * left) / length };
+    if (left <= length && length > 0) {
+      return {
+        acrossM: a.acrossM + ((b.acrossM - a.acrossM) * left) / length,
+        heightM: a.heightM + ((b.heightM - a.heightM) * left) / length,
+      };
+    }
     left -= length;
   }
-  return path[path.length - 1]!;
+  return end(path);
 }
+
+/** The point a length along the whole flue. */
+export function along(layout: Layout, lengthM: number): Point {
+  let left = lengthM;
+  for (const segment of layout.segments) {
+    for (const [i, b] of segment.path.slice(1).entries()) {
+      const a = segment.path[i]!;
+      const length = Math.hypot(b.acrossM - a.acrossM, b.heightM - a.heightM);
+      if (left <= length && length > 0) {
+        return {
+          acrossM: a.acrossM + ((b.acrossM - a.acrossM) * left) / length,
+          heightM: a.heightM + ((b.heightM - a.heightM) * left) / length,
+        };
+      }
+      left -= length;
+    }
+  }
+  return end(layout.segments[layout.segments.length - 1]!.path);
+}
+
+export const masonry = (segment: Schema["LaidSegment"]) => segment.outerM - segment.boreM > 0.2;

@@ -17,12 +17,16 @@
   );
   const x = $derived((pa: number) => scale(draft(pa)));
   const words = $derived(
-    `Expected ${tables.range(answer.lowPa, answer.highPa, "draft")}, needed ${tables.range(answer.need.minPa, answer.need.maxPa, "draft")}` +
+    `Expected ${tables.range(answer.lowPa, answer.highPa, "draft")}, ` +
+      (answer.baseline
+        ? `by its own record ${tables.range(answer.baseline.lowPa, answer.baseline.highPa, "draft")}, `
+        : "") +
+      `needed ${tables.range(answer.need.minPa, answer.need.maxPa, "draft")}` +
       (readingPa === null ? "" : `, read ${tables.show(readingPa, "draft")}`),
   );
 </script>
 
-<svg viewBox="0 0 {width} 84" class="w-full" role="img" aria-label={words}>
+<svg viewBox="0 0 {width} 88" class="w-full" role="img" aria-label={words}>
   <defs>
     <pattern id="{uid}-need" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
       <rect width="3" height="7" class="fill-base-300" />
@@ -44,14 +48,21 @@
     class="fill-secondary transition-all duration-150"
     opacity="0.6"
   />
+  {#if answer.baseline}
+    <path
+      d="M{x(answer.baseline.lowPa)} 45 H{x(answer.baseline.highPa)} M{x(answer.baseline.expectedPa)} 41 v8"
+      class="stroke-secondary"
+      stroke-width="3"
+    />
+  {/if}
   <path d="M{x(answer.expectedPa)} 26 v16" class="stroke-secondary" stroke-width="3" />
   <text x={x(answer.expectedPa)} y="18" text-anchor="middle" class="computed fill-secondary text-[13px]"
     >expected {tables.range(answer.lowPa, answer.highPa, "draft")}</text
   >
   {#each scale.ticks(6) as tick (tick)}
-    <text x={scale(tick)} y="58" text-anchor="middle" class="fill-quiet text-[12px]">{scale.tickFormat(6)(tick)}</text>
+    <text x={scale(tick)} y="62" text-anchor="middle" class="fill-quiet text-[12px]">{scale.tickFormat(6)(tick)}</text>
   {/each}
-  <text x={(x(answer.need.minPa) + x(answer.need.maxPa)) / 2} y="76" text-anchor="middle" class="fill-quiet text-[12px]"
+  <text x={(x(answer.need.minPa) + x(answer.need.maxPa)) / 2} y="80" text-anchor="middle" class="fill-quiet text-[12px]"
     >needs {tables.range(answer.need.minPa, answer.need.maxPa, "draft")}</text
   >
   {#if readingPa !== null}

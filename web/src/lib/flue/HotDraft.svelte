@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, reply, type Schema } from "../api/client";
+  import { api, type Schema } from "../api/client";
   import Choice from "../components/Choice.svelte";
   import NumberField from "../components/NumberField.svelte";
   import SentenceLine from "../components/SentenceLine.svelte";
@@ -7,7 +7,10 @@
   import { settings } from "../settings.svelte";
   import { tables, type Quantity } from "../tables.svelte";
   import AssumedList from "./AssumedList.svelte";
+  import LiveGauge from "../instruments/LiveGauge.svelte";
   import DraftBar from "./DraftBar.svelte";
+  import HouseTests from "./HouseTests.svelte";
+  import { Reckoner } from "./reckoner.svelte";
 
   let { visit, onnext }: { visit: VisitState; onnext: () => void } = $props();
 
@@ -28,26 +31,17 @@
   const earlier = $derived(visit.doc.earlier?.readings.find((r) => r.level === level)?.entered);
   const bare = $derived(visit.doc.flue.flue.segments?.[0]?.construction === "single-wall-steel");
 
-  let reckoned = $state<Schema["HotDraftAnswer"] | null>(null);
-  let refused = $state<Record<string, string[]>>({});
-  let away = $state("");
+  const reckoner = new Reckoner<Schema["HotDraftAnswer"]>();
+  const reckoned = $derived(reckoner.answer);
   // The refusal of a save speaks of the whole station; that of the reckoning of what is on screen.
-  const errors = (field: string) => refused[field] ?? saver.errors[field] ?? [];
+  const errors = (field: string) => reckoner.refused[field] ?? saver.errors[field] ?? [];
 
-  let asked = 0;
   $effect(() => {
-    const body = $state.snapshot(reading) as HotReading;
-    const units = settings.system;
-    const mine = ++asked;
-    void reply(api.POST("/api/visits/{id}/draft", { params: { path: { id: visit.id }, query: { units } }, body })).then(
-      (answer) => {
-        if (mine !== asked) return;
-        away = answer.kind === "away" ? "The reckoning waits for the server; what you type is kept." : "";
-        refused = answer.kind === "problem" ? (answer.problem.errors ?? {}) : {};
-        reckoned = answer.kind === "ok" ? answer.data : null;
-        visit.reckoned = reckoned;
-      },
-    );
+    const hotTest = ($state.snapshot(saver.value.hotTest) ?? { readings: [] }) as Schema["HotTest"];
+    const params = { path: { id: visit.id }, query: { units: settings.system } };
+    void reckoner
+      .ask(api.POST("/api/visits/{id}/draft", { params, body: { level, hotTest } }))
+      .then(() => (visit.reckoned = reckoner.answer));
   });
 
   type Field = "draftPa" | "gasC" | "outdoorC" | "housePa" | "roomC" | "burnKgH";
@@ -67,7 +61,9 @@
   ];
 
   function type(field: Field, value: number | null) {
-    set(field === "housePa" ? { housePa: value, houseMeasured: value === null ? null : true } : { [field]: value });
+    if (field === "housePa") set({ housePa: value, houseMeasured: value === null ? null : true });
+    else if (field === "draftPa") set({ draftPa: value, run: null });
+    else set({ [field]: value });
   }
 
   const blank: HotReading = { level: "normal" };
@@ -82,12 +78,24 @@
       roomC: last.roomC ?? null,
       gasBy: last.gasBy ?? null,
     };
-    saver.value.hotTest = { coPpm: saver.value.hotTest?.coPpm ?? null, readings: [...rest, { ...base, ...change }] };
+    saver.value.hotTest = { ...saver.value.hotTest, readings: [...rest, { ...base, ...change }] };
     saver.changed();
   }
 
+  // A held run fills every field an instrument reads; a number typed afterwards is a single reading again.
+  function hold(run: Schema["Steadiness"], values: Record<string, number>) {
+    set({
+      draftPa: run.meanPa,
+      run,
+      ...(values.flueC === undefined ? {} : { gasC: values.flueC, gasBy: "probe" }),
+      ...(values.roomC === undefined ? {} : { roomC: values.roomC }),
+      ...(values.roomPa === undefined ? {} : { housePa: values.roomPa, houseMeasured: true }),
+    });
+    if (values.coPpm !== undefined) setCo(values.coPpm);
+  }
+
   function setCo(coPpm: number | null) {
-    saver.value.hotTest = { readings: saver.value.hotTest?.readings ?? [], coPpm };
+    saver.value.hotTest = { readings: [], ...saver.value.hotTest, coPpm };
     saver.changed();
   }
 
@@ -118,6 +126,7 @@
   />
 {/snippet}
 
+{#if visit.writable}<LiveGauge visitId={visit.id} onhold={hold} />{/if}
 <div class="mt-3 grid grid-cols-2 gap-x-4 max-sm:grid-cols-1">
   {#each first as entry (entry.field)}{@render number(entry)}{/each}
 </div>
@@ -158,9 +167,11 @@
   {/if}
 </details>
 
+<HouseTests {visit} {level} {errors} />
+
 <section aria-labelledby="reckoning" class="border-base-content border-t-2 pt-2" aria-live="polite">
   <h3 id="reckoning">The reckoning</h3>
-  {#if away}<p class="text-quiet">{away}</p>{/if}
+  {#if reckoner.away}<p class="text-quiet">{reckoner.away}</p>{/if}
   {#if reckoned}
     {@const { answer, reckoning } = reckoned}
     <DraftBar {answer} readingPa={reading.draftPa ?? null} />
@@ -179,8 +190,10 @@
     {#if reckoning.explanations.length}
       <div class="border-base-300 divide-base-300 mt-2 grid divide-x rounded-lg border sm:grid-cols-3">
         {#each reckoning.explanations as way (way.name)}
-          <div class="px-3 py-2">
-            <h4 class="font-display font-semibold">{way.name}</h4>
+          <div class="px-3 py-2 {way.state === 'named' ? 'border-primary border-t-4' : ''}">
+            <h4 class="font-display font-semibold {way.state === 'ruled-out' ? 'text-quiet line-through' : ''}">
+              {way.name}{#if way.state === "named"}<span class="text-primary ml-2 text-sm">named</span>{/if}
+            </h4>
             <p class="computed text-lg leading-tight">{way.figure}</p>
             <p class="text-quiet text-sm">{way.test}</p>
           </div>
@@ -191,7 +204,7 @@
       <p class="mt-2"><strong>{reckoning.nextTest.text}.</strong> {reckoning.nextTest.why}</p>
     {/if}
     <AssumedList assumed={answer.assumed} />
-  {:else if Object.keys(refused).length}
+  {:else if Object.keys(reckoner.refused).length}
     <p class="text-quiet">The reckoning waits for entries it can use.</p>
   {/if}
   {#if visit.writable}

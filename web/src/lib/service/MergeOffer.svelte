@@ -1,5 +1,6 @@
 <script lang="ts">
   import { day } from "../dates";
+  import { tables } from "../tables.svelte";
   import type { Schema } from "../api/client";
   import type { Saver } from "./saver.svelte";
   import type { StepValue } from "./visit.svelte";
@@ -16,6 +17,8 @@
             reason: theirs.reason,
             note,
             hotTest: theirs.hotTest ?? null,
+            coldChecks: theirs.coldChecks ?? null,
+            top: theirs.top ?? null,
           },
     );
 </script>
@@ -26,12 +29,16 @@
     <div>
       <h4 class="text-quiet text-sm">Yours: {mine.status}</h4>
       <p class="whitespace-pre-wrap">{mine.note || "no note"}</p>
-      {#each mine.hotTest?.readings ?? [] as r (r.level)}<p class="measured">{r.level}: {r.draftPa} Pa</p>{/each}
+      {#each mine.hotTest?.readings ?? [] as r (r.level)}<p class="measured">
+          {r.level}: {r.draftPa == null ? "not read" : tables.show(r.draftPa, "draft")}
+        </p>{/each}
     </div>
     <div>
       <h4 class="text-quiet text-sm">Theirs: {theirs.status}</h4>
       <p class="whitespace-pre-wrap">{theirs.note || "no note"}</p>
-      {#each theirs.hotTest?.readings ?? [] as r (r.level)}<p class="measured">{r.level}: {r.draftPa} Pa</p>{/each}
+      {#each theirs.hotTest?.readings ?? [] as r (r.level)}<p class="measured">
+          {r.level}: {r.draftPa == null ? "not read" : tables.show(r.draftPa, "draft")}
+        </p>{/each}
     </div>
   </div>
   <div class="mt-2 flex flex-wrap gap-2">

@@ -1,5 +1,7 @@
 <script lang="ts">
+  import ColdChecks from "../flue/ColdChecks.svelte";
   import HotDraft from "../flue/HotDraft.svelte";
+  import TopCheck from "../flue/TopCheck.svelte";
   import MergeOffer from "./MergeOffer.svelte";
   import NextStation from "./NextStation.svelte";
   import PartRow from "./PartRow.svelte";
@@ -46,6 +48,10 @@
     <p><span class="text-quiet">Purpose:</span> {visit.doc.visit.purpose}</p>
     {#if visit.doc.visit.complaint}<p><span class="text-quiet">Complaint:</span> {visit.doc.visit.complaint}</p>{/if}
     <p><span class="text-quiet">Phone:</span> {visit.doc.stove.phone || "none noted"}</p>
+  {:else if step.code === "cold-checks"}
+    <ColdChecks {visit} />
+  {:else if step.code === "sweep"}
+    <TopCheck {visit} />
   {:else if step.code === "next"}
     <NextStation {visit} />
   {/if}

@@ -13,6 +13,8 @@ export interface StepValue {
   reason: string;
   note: string;
   hotTest: Schema["HotTest"] | null;
+  coldChecks: Schema["ColdChecks"] | null;
+  top: Schema["TopCheck"] | null;
 }
 
 export interface FindingValue {
@@ -113,6 +115,8 @@ export class VisitState {
       reason: saved?.reason ?? "",
       note: saved?.note ?? "",
       hotTest: saved?.hotTest ?? null,
+      coldChecks: saved?.coldChecks ?? null,
+      top: saved?.top ?? null,
     };
     return new Saver<StepValue, SavedStep>(
       `grate.step.${this.id}.${step.code}`,

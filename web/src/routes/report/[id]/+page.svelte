@@ -2,6 +2,7 @@
   import { page } from "$app/state";
   import { api, reply } from "$lib/api/client";
   import Mark from "$lib/components/Mark.svelte";
+  import SentenceLine from "$lib/components/SentenceLine.svelte";
   import StopBanner from "$lib/components/StopBanner.svelte";
   import Elevation from "$lib/drawing/Elevation.svelte";
   import { session } from "$lib/session.svelte";
@@ -120,7 +121,9 @@
       </div>
       <Elevation
         {stove}
-        flue={doc.flue}
+        outline={doc.outline}
+        flue={doc.flue.flue}
+        layout={doc.layout}
         skin="pull"
         conditionOf={finding}
         answer={doc.readings[0]?.computed ?? null}
@@ -147,11 +150,12 @@
       <p>Nothing was marked.</p>
     {/if}
 
-    {#each doc.steps.filter((s) => s.saved && (s.saved.note || s.saved.status === "skipped")) as s (s.code)}
+    {#each doc.steps.filter((s) => s.saved && (s.saved.note || s.saved.status === "skipped" || s.saved.concluded.length)) as s (s.code)}
       {#if s.saved}
         <p class="mt-1 text-sm">
           <strong>{s.name}:</strong>
           {s.saved.status === "skipped" ? `skipped, ${s.saved.reason}. ` : ""}{s.saved.note}
+          {#each s.saved.concluded as sentence, i (i)}<SentenceLine {sentence} inline />{/each}
         </p>
       {/if}
     {/each}

@@ -5,8 +5,10 @@
   import NumberField from "$lib/components/NumberField.svelte";
   import SentenceLine from "$lib/components/SentenceLine.svelte";
   import StopBanner from "$lib/components/StopBanner.svelte";
-  import Elevation from "$lib/drawing/Elevation.svelte";
+  import Elevation, { skins, turned, type Skin } from "$lib/drawing/Elevation.svelte";
   import AssumedList from "$lib/flue/AssumedList.svelte";
+  import DraftYear from "$lib/flue/DraftYear.svelte";
+  import WhatIfs from "$lib/flue/WhatIfs.svelte";
   import DraftHistory from "$lib/flue/DraftHistory.svelte";
   import { keys } from "$lib/keys.svelte";
   import ClearStop from "$lib/service/ClearStop.svelte";
@@ -17,14 +19,16 @@
   const id = $derived(page.params.id!);
   let doc = $state<Schema["StoveAnswer"] | null>(null);
   let failed = $state("");
-  let skin = $state<"condition" | "pull">("pull");
+  let skin = $state<Skin>("pull");
   let level = $state<"low" | "normal" | "high">("normal");
   let outdoorC = $state<number | null>(null);
   let expected = $state<Schema["HotDraftAnswer"] | null>(null);
   let refused = $state<string[]>([]);
 
   async function load() {
-    const answer = await reply(api.GET("/api/stoves/{id}", { params: { path: { id } } }));
+    const answer = await reply(
+      api.GET("/api/stoves/{id}", { params: { path: { id }, query: { units: settings.system } } }),
+    );
     failed = answer.kind === "away" ? answer.sentence : answer.kind === "problem" ? (answer.problem.title ?? "") : "";
     if (answer.kind === "ok") doc = answer.data;
   }
@@ -40,16 +44,13 @@
 
   $effect(() => {
     keys.page = [
-      { key: "[ ]", does: "skins of the drawing", run: () => (skin = skin === "pull" ? "condition" : "pull") },
+      { key: "[", does: "skin before", run: () => (skin = turned(skin, -1)) },
+      { key: "]", does: "next skin", run: () => (skin = turned(skin, 1)) },
     ];
     return () => (keys.page = []);
   });
 
   const finding = (part: string) => doc?.findings.find((f) => f.part === part)?.condition ?? null;
-  const skins = [
-    { code: "condition", name: "Condition" },
-    { code: "pull", name: "Pull" },
-  ] as const;
   const levels = [
     { code: "low", name: "Low fire" },
     { code: "normal", name: "Normal" },
@@ -70,7 +71,16 @@
   <div class="grid gap-6 p-6 lg:grid-cols-[minmax(0,2fr)_minmax(0,3fr)]">
     <div>
       <Choice label="Skin of the drawing" options={skins} value={skin} onchange={(s) => (skin = s)} />
-      <Elevation {stove} flue={doc.flue} {skin} conditionOf={finding} answer={expected?.answer ?? null} height={560} />
+      <Elevation
+        {stove}
+        outline={doc.outline}
+        flue={doc.flue.flue}
+        layout={doc.layout}
+        {skin}
+        conditionOf={finding}
+        answer={expected?.answer ?? null}
+        height={560}
+      />
     </div>
     <div class="space-y-6">
       <section aria-labelledby="facts">
@@ -88,8 +98,13 @@
           Flue version {doc.flue.number}, since {day(doc.flue.validFrom)}: {doc.flue.flue.segments
             ?.map((s) => s.label)
             .join(", ")}. Altitude
-          {tables.show(stove.altitudeM, "altitude")}.
+          {tables.show(stove.altitudeM, "altitude")}. <a class="link" href="/stoves/{stove.id}/flue">Change the flue</a>
         </p>
+        {#each doc.remarks as remark, i (i)}
+          <p class="border-warning mt-1 border-l-4 pl-3 text-sm">
+            {remark.sentence} <span class="text-quiet">({tables.mark(remark.mark)})</span>
+          </p>
+        {/each}
       </section>
 
       <section aria-labelledby="now">
@@ -112,7 +127,14 @@
         {#if expected}
           {#each expected.reckoning.sentences as sentence, i (i)}<SentenceLine {sentence} />{/each}
           <AssumedList assumed={expected.answer.assumed} />
+          <h3 class="mt-2">What if</h3>
+          <WhatIfs whatIfs={expected.whatIfs} />
         {/if}
+      </section>
+
+      <section aria-labelledby="year">
+        <h2 id="year" class="text-lg">Low fire over the year</h2>
+        <DraftYear year={doc.year} needPa={stove.labelMinPa ?? 12} />
       </section>
 
       <section aria-labelledby="history">

@@ -3,7 +3,7 @@
   import { api, reply } from "$lib/api/client";
   import Choice from "$lib/components/Choice.svelte";
   import StopBanner from "$lib/components/StopBanner.svelte";
-  import Elevation from "$lib/drawing/Elevation.svelte";
+  import Elevation, { skins, turned, type Skin } from "$lib/drawing/Elevation.svelte";
   import { keys } from "$lib/keys.svelte";
   import FindingsTray from "$lib/service/FindingsTray.svelte";
   import Station from "$lib/service/Station.svelte";
@@ -14,7 +14,7 @@
   let visit = $state<VisitState | null>(null);
   let failed = $state("");
   let current = $state("booking");
-  let skin = $state<"condition" | "pull">("condition");
+  let skin = $state<Skin>("condition");
 
   $effect(() => {
     void load(id);
@@ -57,22 +57,17 @@
   const reading = $derived(
     visit?.steps["hot-test"]?.value.hotTest?.readings.find((r) => r.draftPa != null)?.draftPa ?? null,
   );
-  const toggle = () => (skin = skin === "pull" ? "condition" : "pull");
 
   $effect(() => {
     keys.page = [
       { key: "j", does: "next step", run: () => move(1) },
       { key: "k", does: "step before", run: () => move(-1) },
-      { key: "[ ]", does: "skins of the drawing", run: toggle },
+      { key: "[", does: "skin before", run: () => (skin = turned(skin, -1)) },
+      { key: "]", does: "next skin", run: () => (skin = turned(skin, 1)) },
       { key: "1…5", does: "condition of the part in focus", run: () => undefined },
     ];
     return () => (keys.page = []);
   });
-
-  const skins = [
-    { code: "condition", name: "Condition" },
-    { code: "pull", name: "Pull" },
-  ] as const;
 </script>
 
 <svelte:head
@@ -95,7 +90,9 @@
       <Choice label="Skin of the drawing" options={skins} value={skin} onchange={(s) => (skin = s)} />
       <Elevation
         {stove}
-        flue={visit.doc.flue}
+        outline={visit.doc.outline}
+        flue={visit.doc.flue.flue}
+        layout={visit.doc.layout}
         {skin}
         conditionOf={partCondition}
         onpart={openPart}
@@ -113,7 +110,9 @@
       <Choice label="Skin of the drawing, below" options={skins} value={skin} onchange={(s) => (skin = s)} />
       <Elevation
         {stove}
-        flue={visit.doc.flue}
+        outline={visit.doc.outline}
+        flue={visit.doc.flue.flue}
+        layout={visit.doc.layout}
         {skin}
         conditionOf={partCondition}
         onpart={openPart}

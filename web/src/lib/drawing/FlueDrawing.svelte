@@ -1,0 +1,130 @@
+<script lang="ts">
+  import type { Schema } from "../api/client";
+  import { along, end, line, masonry, middle, type Layout, type Point, type View } from "./geometry";
+
+  interface Props {
+    flue: Schema["FlueEntry"];
+    layout: Layout;
+    view: View;
+    uid: string;
+    /** Gas temperatures colour the bore; otherwise it is plain. */
+    heat?: { profile: Schema["ProfilePoint"][]; colour: (gasC: number) => string } | null;
+    selected?: number | null;
+    onselect?: (index: number) => void;
+  }
+  let { flue, layout, view, uid, heat = null, selected = null, onselect }: Props = $props();
+
+  const bare = (i: number) => flue.segments?.[i]?.construction === "single-wall-steel";
+  const places = $derived((flue.segments ?? []).map((s) => s.surroundings));
+  // One short stroke for each piece of the calculation.
+  const pieces = $derived(
+    heat
+      ? heat.profile.slice(1).map((b, i) => {
+          const a = heat.profile[i]!;
+          const path: Point[] = [
+            along(layout, a.lengthM),
+            along(layout, (a.lengthM + b.lengthM) / 2),
+            along(layout, b.lengthM),
+          ];
+          return { path, colour: heat.colour((a.gasC + b.gasC) / 2), at: b.lengthM };
+        })
+      : [],
+  );
+  const bore = $derived(Math.min(...layout.segments.map((s) => s.boreM)));
+  const top = $derived(end(layout.segments[layout.segments.length - 1]!.path));
+</script>
+
+<defs>
+  <pattern id="{uid}-brick" width="12" height="8" patternUnits="userSpaceOnUse">
+    <path d="M0 0H12 M0 4H12 M3 0V4 M9 4V8" class="stroke-quiet" stroke-width="0.7" opacity="0.6" />
+  </pattern>
+</defs>
+
+{#each layout.segments as segment, i (i)}
+  {@const d = line(view, segment.path)}
+  <path
+    {d}
+    class="stroke-base-content fill-none"
+    stroke-width={segment.outerM * view.scale + 2}
+    stroke-linejoin="round"
+  />
+  <path
+    {d}
+    class="fill-none {bare(i) ? 'stroke-quiet' : masonry(segment) ? 'stroke-base-200' : 'stroke-base-300'}"
+    stroke-width={segment.outerM * view.scale}
+    stroke-linejoin="round"
+  />
+  {#if masonry(segment)}
+    <path {d} stroke="url(#{uid}-brick)" class="fill-none" stroke-width={segment.outerM * view.scale} />
+  {/if}
+  {#if !bare(i)}
+    <path
+      {d}
+      class="stroke-base-content fill-none"
+      stroke-width={segment.boreM * view.scale + 1.6}
+      stroke-linejoin="round"
+    />
+    <path {d} class="stroke-base-100 fill-none" stroke-width={segment.boreM * view.scale} stroke-linejoin="round" />
+  {/if}
+{/each}
+
+{#each pieces as piece (piece.at)}
+  <path
+    d={line(view, piece.path)}
+    stroke={piece.colour}
+    class="fill-none"
+    stroke-width={bore * view.scale * 0.8}
+    stroke-linejoin="round"
+  />
+{/each}
+
+{#each layout.segments as segment, i (i)}
+  {#if segment.plate}
+    {@const p = middle(segment.path)}
+    <path
+      d="M{view.x(p.acrossM) - (segment.boreM * view.scale) / 2} {view.y(p.heightM) + 3} l{segment.boreM *
+        view.scale} -6"
+      class="stroke-base-100"
+      stroke-width="2.5"
+    />
+  {/if}
+  {#if i > 0 && places[i] !== places[i - 1]}
+    {@const p = segment.path[0]!}
+    <path
+      d="M{view.x(p.acrossM) - (segment.outerM * view.scale) / 2} {view.y(p.heightM)} h{segment.outerM * view.scale}"
+      class="stroke-base-content"
+      stroke-width="1.2"
+    />
+  {/if}
+  {#if onselect}
+    <path
+      d={line(view, segment.path)}
+      class="fill-none cursor-pointer {selected === i ? 'stroke-primary' : 'stroke-transparent'}"
+      stroke-width={Math.max(22, segment.outerM * view.scale + 8)}
+      stroke-linejoin="round"
+      opacity="0.35"
+      role="presentation"
+      onpointerdown={() => onselect(i)}
+    />
+  {/if}
+{/each}
+
+{#if flue.cap && flue.cap !== "open"}
+  {@const half = (layout.segments[layout.segments.length - 1]!.outerM / 2) * view.scale}
+  <g transform="translate({view.x(top.acrossM)} {view.y(top.heightM)})">
+    <path
+      d="M{-half} 0 V-8 M{half} 0 V-8"
+      class="stroke-base-content"
+      stroke-width="1.5"
+      stroke-dasharray={flue.screen ? "2 2" : "none"}
+    />
+    {#if flue.cap === "cowl"}
+      <path
+        d="M{-half - 4} -8 H{half + 4} V-14 A{half + 4} {half + 4} 0 0 0 {-half - 4} -14 Z"
+        class="fill-base-content"
+      />
+    {:else}
+      <path d="M{-half - 7} -8 L0 -19 L{half + 7} -8 Z" class="fill-base-content" />
+    {/if}
+  </g>
+{/if}

@@ -1,0 +1,356 @@
+<script lang="ts">
+  import { goto } from "$app/navigation";
+  import { page } from "$app/state";
+  import { api, reply, sentences, type Schema } from "$lib/api/client";
+  import Choice from "$lib/components/Choice.svelte";
+  import NumberField from "$lib/components/NumberField.svelte";
+  import Elevation, { skins, turned, type Skin } from "$lib/drawing/Elevation.svelte";
+  import Comparison from "$lib/flue/Comparison.svelte";
+  import { FlueEditor, type Board } from "$lib/flue/editor.svelte";
+  import FlueHandles from "$lib/flue/FlueHandles.svelte";
+  import ObstacleRows from "$lib/flue/ObstacleRows.svelte";
+  import { Reckoner } from "$lib/flue/reckoner.svelte";
+  import SegmentFields from "$lib/flue/SegmentFields.svelte";
+  import WhatIfs from "$lib/flue/WhatIfs.svelte";
+  import { keys } from "$lib/keys.svelte";
+  import { session } from "$lib/session.svelte";
+  import { settings } from "$lib/settings.svelte";
+  import { tables } from "$lib/tables.svelte";
+  import { uuid7 } from "$lib/uuid";
+
+  const id = $derived(page.params.id!);
+  let doc = $state<Schema["FlueAnswer"] | null>(null);
+  let editor = $state<FlueEditor | null>(null);
+  let failed = $state("");
+  let skin = $state<Skin>("pull");
+  let level = $state<"low" | "normal" | "high">("normal");
+  let outdoorC = $state<number | null>(null);
+  const reckoner = new Reckoner<Schema["FlueTrialAnswer"]>();
+  const trial = $derived(reckoner.answer);
+  const errors = $derived(reckoner.refused);
+  let saving = $state("");
+  let svg = $state<SVGSVGElement>();
+  let list = $state<HTMLElement>();
+  const mayWrite = $derived(session.person?.role !== "office");
+
+  function boardOf(answer: Schema["FlueAnswer"]): Board {
+    const { flue, stoveXM } = answer.flue;
+    return {
+      stoveXM,
+      segments: flue.segments ?? [],
+      cap: flue.cap ?? "open",
+      screen: flue.screen ?? false,
+      obstacles: answer.outline.obstacles,
+    };
+  }
+
+  async function load() {
+    const answer = await reply(api.GET("/api/stoves/{id}/flue", { params: { path: { id } } }));
+    failed = answer.kind === "away" ? answer.sentence : answer.kind === "problem" ? (answer.problem.title ?? "") : "";
+    if (answer.kind !== "ok") return;
+    doc = answer.data;
+    editor = new FlueEditor(`grate.flue.${id}`, boardOf(answer.data), answer.data.flue.flue.segments?.[0]?.shape);
+  }
+  $effect(() => void load());
+
+  const entry = (board: Board): Schema["FlueEntry"] => ({
+    segments: board.segments,
+    cap: board.cap,
+    screen: board.screen,
+  });
+
+  // Every change goes to the core at once; the drawing keeps its last good layout.
+  $effect(() => {
+    if (!editor) return;
+    const board = $state.snapshot(editor.board) as Board;
+    const params = { path: { id }, query: { units: settings.system } };
+    const body = { stoveXM: board.stoveXM, flue: entry(board), obstacles: board.obstacles, level, outdoorC };
+    void reckoner.ask(api.POST("/api/stoves/{id}/flue/trial", { params, body }), true);
+  });
+
+  // What the drawing shows belongs to the board whose layout it is.
+  const drawable = $derived(trial && editor && trial.layout.segments.length === editor.board.segments.length);
+
+  async function save() {
+    if (!editor || !doc) return;
+    const board = $state.snapshot(editor.board) as Board;
+    const params = { path: { id, versionId: uuid7() }, query: { units: settings.system } };
+    const body = {
+      baseNumber: doc.flue.number,
+      stoveXM: board.stoveXM,
+      flue: entry(board),
+      obstacles: board.obstacles,
+    };
+    const answer = await reply(api.PUT("/api/stoves/{id}/flue/{versionId}", { params, body }));
+    saving =
+      answer.kind === "away"
+        ? answer.sentence
+        : answer.kind === "problem"
+          ? answer.status === 409
+            ? `${answer.problem.title} Reload to see it; your board is kept in this browser.`
+            : sentences(answer.problem).join(" ")
+          : "";
+    if (answer.kind !== "ok") return;
+    editor.forget();
+    await goto(`/stoves/${id}`);
+  }
+
+  function discard() {
+    if (!editor) return;
+    editor.replace(editor.stored);
+    editor.forget();
+  }
+
+  function select(index: number) {
+    if (!editor || index < 0 || index >= editor.board.segments.length) return;
+    editor.settle();
+    editor.selected = index;
+    list?.querySelector<HTMLElement>(`[data-segment="${index}"]`)?.focus();
+  }
+
+  $effect(() => {
+    const e = editor;
+    if (!e || !mayWrite) return;
+    const then = (run: () => void) => () => {
+      run();
+      requestAnimationFrame(() => list?.querySelector<HTMLElement>(`[data-segment="${e.selected}"]`)?.focus());
+    };
+    keys.page = [
+      { key: "a", does: "add a piece above", run: then(() => e.add()) },
+      { key: "s", does: "split the piece", run: then(() => e.split()) },
+      { key: "Delete Backspace", does: "take the piece out", run: then(() => e.remove()) },
+      { key: "ArrowUp", does: "piece above", run: () => select(e.selected + 1) },
+      { key: "ArrowDown", does: "piece below", run: () => select(e.selected - 1) },
+      { key: "PageUp", does: "move the piece up", run: then(() => e.move(1)) },
+      { key: "PageDown", does: "move the piece down", run: then(() => e.move(-1)) },
+      { key: "+", does: "longer", run: () => e.stretch(0.1) },
+      { key: "-", does: "shorter", run: () => e.stretch(-0.1) },
+      { key: "z", does: "undo", run: () => e.undo() },
+      { key: "y", does: "redo", run: () => e.redo() },
+      { key: "[", does: "skin before", run: () => (skin = turned(skin, -1)) },
+      { key: "]", does: "next skin", run: () => (skin = turned(skin, 1)) },
+    ];
+    return () => (keys.page = []);
+  });
+
+  const levels = [
+    { code: "low", name: "Low fire" },
+    { code: "normal", name: "Normal" },
+    { code: "high", name: "High fire" },
+  ] as const;
+  const size = (s: Schema["SegmentEntry"]) =>
+    s.shape?.kind === "rectangular"
+      ? `${tables.number(s.shape.widthM ?? 0, "bore")} × ${tables.show(s.shape.depthM ?? 0, "bore")}`
+      : tables.show(s.shape?.diameterM ?? 0, "bore");
+  const own = (i: number) =>
+    Object.entries(errors)
+      .filter(([field]) => field.startsWith(`flue.segments[${i}]`))
+      .flatMap(([, said]) => said);
+  const whole = $derived(
+    Object.entries(errors)
+      .filter(([field]) => !field.startsWith("flue.segments[") && !field.startsWith("obstacles["))
+      .flatMap(([, said]) => said),
+  );
+  const blocked = $derived(Object.keys(errors).length > 0);
+</script>
+
+<svelte:head><title>{doc ? `Flue, ${doc.stove.street}, ${doc.stove.place}` : "Flue"} · Grate</title></svelte:head>
+
+{#if failed}<p role="alert" class="text-error p-6">{failed}</p>{/if}
+{#if doc && editor}
+  {@const e = editor}
+  {@const stove = doc.stove}
+  <header class="border-base-300 flex flex-wrap items-center gap-x-4 gap-y-1 border-b px-6 py-3">
+    <h1 class="text-2xl">
+      Flue, <a href="/stoves/{stove.id}" class="hover:underline">{stove.street}, {stove.place}</a>
+    </h1>
+    <p class="text-quiet">version {doc.flue.number}{e.changed ? ", changed on the board" : ""}</p>
+    {#if mayWrite}
+      <div class="ml-auto flex flex-wrap gap-2">
+        <button class="btn" disabled={!e.canUndo} onclick={() => e.undo()} title="Undo (z)">Undo</button>
+        <button class="btn" disabled={!e.canRedo} onclick={() => e.redo()} title="Redo (y)">Redo</button>
+        <button class="btn" disabled={!e.changed} onclick={discard}>Discard</button>
+        <button class="btn btn-primary" disabled={!e.changed || blocked} onclick={save}
+          >Save as version {doc.flue.number + 1}</button
+        >
+      </div>
+    {/if}
+  </header>
+  {#if saving || reckoner.away}<p role="alert" class="text-error px-6 py-2">{saving || reckoner.away}</p>{/if}
+  <div class="grid grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,520fr)_minmax(0,684fr)]">
+    <div class="border-base-300 p-3 lg:sticky lg:top-0 lg:self-start lg:border-r">
+      <Choice label="Skin of the drawing" options={skins} value={skin} onchange={(s) => (skin = s)} />
+      {#if trial && drawable}
+        <Elevation
+          {stove}
+          outline={{ ...doc.outline, obstacles: e.board.obstacles }}
+          flue={entry(e.board)}
+          layout={trial.layout}
+          {skin}
+          answer={trial.after}
+          width={500}
+          height={600}
+          selected={e.selected}
+          onselect={select}
+          bind:svg
+        >
+          {#snippet overlay(view)}
+            {#if mayWrite && trial}<FlueHandles editor={e} layout={trial.layout} {view} {svg} />{/if}
+          {/snippet}
+        </Elevation>
+      {:else if e.board.segments.length === 0}
+        <p class="text-quiet p-10 text-center">
+          Nothing on the collar yet. Press <kbd class="kbd kbd-sm">a</kbd> for a first piece, or start from a usual system.
+        </p>
+      {/if}
+      {#if mayWrite}
+        <div class="flex flex-wrap gap-2 py-2">
+          <button class="btn btn-sm bg-base-100" onclick={() => e.add()} title="a">Add above</button>
+          <button class="btn btn-sm bg-base-100" disabled={!e.segment} onclick={() => e.split()} title="s">Split</button
+          >
+          <button class="btn btn-sm bg-base-100" disabled={!e.segment} onclick={() => e.move(1)} title="Page up"
+            >Move up</button
+          >
+          <button class="btn btn-sm bg-base-100" disabled={!e.segment} onclick={() => e.move(-1)} title="Page down"
+            >Move down</button
+          >
+          <button class="btn btn-sm bg-base-100" disabled={!e.segment} onclick={() => e.remove()} title="Delete"
+            >Take out</button
+          >
+        </div>
+      {/if}
+      <section aria-labelledby="does" class="border-base-content border-t-2 pt-2">
+        <h2 id="does" class="text-lg">What it would do</h2>
+        <div class="flex flex-wrap items-start gap-4 py-1">
+          <Choice label="Fire" options={levels} value={level} onchange={(l) => (level = l)} />
+          <div class="w-56">
+            <NumberField
+              id="outdoor"
+              label="Outdoors"
+              quantity="temperature"
+              value={outdoorC}
+              errors={errors.outdoorC ?? []}
+              last={null}
+              lastText="empty: this month’s mean"
+              onchange={(v) => (outdoorC = v)}
+            />
+          </div>
+        </div>
+        {#if trial}<Comparison before={trial.before} after={trial.after} />{/if}
+      </section>
+    </div>
+    <div class="bg-base-100 space-y-4 p-5 max-sm:p-3">
+      {#if mayWrite}
+        <div class="flex flex-wrap items-center gap-2">
+          <label class="text-quiet text-sm" for="typical">Start from</label>
+          <select
+            id="typical"
+            class="select w-auto grow"
+            value=""
+            onchange={(event) => {
+              const code = event.currentTarget.value;
+              event.currentTarget.value = "";
+              const typical = doc?.typical.find((t) => t.code === code);
+              if (typical)
+                e.replace({
+                  stoveXM: typical.stoveXM,
+                  segments: typical.flue.segments ?? [],
+                  cap: typical.flue.cap ?? "open",
+                  screen: typical.flue.screen ?? false,
+                });
+              else if (code === "nothing") e.replace({ segments: [] });
+            }}
+          >
+            <option value="">a usual system …</option>
+            {#each doc.typical as t (t.code)}<option value={t.code}>{t.name}</option>{/each}
+            <option value="nothing">nothing: an empty collar</option>
+          </select>
+        </div>
+      {/if}
+      <section aria-labelledby="chain">
+        <h2 id="chain" class="text-lg">From the top to the collar</h2>
+        <p class="flex flex-wrap items-center gap-2 py-1">
+          <label class="text-quiet text-sm" for="cap">Top</label>
+          <select
+            id="cap"
+            class="select select-sm w-auto"
+            value={e.board.cap}
+            disabled={!mayWrite}
+            onchange={(event) => {
+              const cap = event.currentTarget.value;
+              e.change("", (b) => (b.cap = cap));
+            }}
+          >
+            {#each tables.all?.caps ?? [] as c (c.code)}<option value={c.code}>{c.name}</option>{/each}
+          </select>
+          <label class="flex items-center gap-2 text-sm"
+            ><input
+              type="checkbox"
+              class="checkbox checkbox-sm"
+              checked={e.board.screen}
+              disabled={!mayWrite}
+              onchange={(event) => {
+                const screen = event.currentTarget.checked;
+                e.change("", (b) => (b.screen = screen));
+              }}
+            /> screen</label
+          >
+        </p>
+        <ol class="border-base-300 border-l-2" bind:this={list}>
+          {#each e.board.segments.map((segment, i) => ({ segment, i })).reverse() as { segment, i } (i)}
+            <li class="border-base-300 border-b {e.selected === i ? 'border-primary -ml-0.5 border-l-4' : ''}">
+              <button
+                type="button"
+                data-segment={i}
+                aria-expanded={e.selected === i}
+                class="flex w-full cursor-pointer flex-wrap gap-x-3 px-3 py-2 text-left {e.selected === i
+                  ? 'font-semibold'
+                  : ''}"
+                onclick={() => select(i)}
+              >
+                <span class="min-w-28">{segment.label}</span>
+                <span class="text-quiet grow font-normal"
+                  >{tables.constructionName(segment.construction)}, {segment.surroundings}</span
+                >
+                <span class="measured">{size(segment)}</span>
+                <span class="measured">{tables.show(segment.riseM ?? 0, "length")}</span>
+              </button>
+              {#if own(i).length && e.selected !== i}<p class="text-error px-3 pb-2 text-sm">{own(i).join(" ")}</p>{/if}
+              {#if e.selected === i && mayWrite}
+                <div class="px-3 pb-3"><SegmentFields editor={e} {segment} {errors} /></div>
+              {/if}
+            </li>
+          {/each}
+        </ol>
+        {#each whole as sentence (sentence)}<p class="text-error mt-1">{sentence}</p>{/each}
+      </section>
+
+      <section aria-labelledby="know" class="border-base-content border-t-2 pt-2">
+        <h2 id="know" class="text-lg">What to know about it</h2>
+        {#if trial}
+          {#each trial.remarks as remark, i (i)}
+            <p class="border-warning mt-1 border-l-4 pl-3 text-sm">
+              {remark.sentence} <span class="text-quiet">({tables.mark(remark.mark)})</span>
+            </p>
+          {/each}
+          {#if trial.remarks.length === 0}<p class="text-quiet">Nothing against it.</p>{/if}
+          <h3 class="mt-3">What if</h3>
+          <WhatIfs
+            whatIfs={trial.whatIfs}
+            onapply={mayWrite
+              ? (change) => e.replace({ segments: change.flue.segments ?? [], cap: change.flue.cap ?? e.board.cap })
+              : undefined}
+          />
+        {/if}
+      </section>
+      {#if mayWrite}
+        <details>
+          <summary class="cursor-pointer">Stove’s place, and what stands around the house</summary>
+          <ObstacleRows editor={e} {errors} />
+        </details>
+      {/if}
+    </div>
+  </div>
+{:else if !failed}
+  <p class="p-6"><span class="loading loading-dots" aria-label="Loading"></span></p>
+{/if}
