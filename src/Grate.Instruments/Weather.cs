@@ -31,7 +31,7 @@ public sealed class StandInWeather : IWeather
         var random = new Random(HashCode(day.DayNumber / 5, (int)Math.Floor(latitude)));
         var mean = monthlyC[day.Month - 1] + 5 * (random.NextDouble() - 0.5);
         // A clear sky: a cold night, a mild day.
-        var swing = 3 + 11 * random.NextDouble();
+        var swing = 5 + 11 * random.NextDouble();
         var low = mean - 0.55 * swing;
         return new DayWeather(Math.Round(low, 1), Math.Round(low + 0.45 * swing, 1), Math.Round(mean + 0.45 * swing, 1));
     }

@@ -1,4 +1,5 @@
 using System.Text.Json;
+using System.Text.RegularExpressions;
 using Grate.Core;
 using Microsoft.AspNetCore.Diagnostics;
 using Microsoft.AspNetCore.Mvc;
@@ -7,7 +8,7 @@ using Npgsql;
 namespace Grate.Server;
 
 /// <summary>Turns exceptions into problem details that a technician understands.</summary>
-public sealed class Faults(IProblemDetailsService problems, ILogger<Faults> log) : IExceptionHandler
+public sealed partial class Faults(IProblemDetailsService problems, ILogger<Faults> log) : IExceptionHandler
 {
     /// <inheritdoc/>
     public async ValueTask<bool> TryHandleAsync(HttpContext httpContext, Exception exception, CancellationToken cancellationToken)
@@ -16,7 +17,7 @@ public sealed class Faults(IProblemDetailsService problems, ILogger<Faults> log)
         {
             BadHttpRequestException { StatusCode: StatusCodes.Status413PayloadTooLarge or StatusCodes.Status415UnsupportedMediaType } unfit =>
                 new ProblemDetails { Status = unfit.StatusCode },
-            BadHttpRequestException bad => Unreadable((bad.InnerException as JsonException)?.Path),
+            BadHttpRequestException bad => Unreadable(bad.InnerException as JsonException),
             NpgsqlException { SqlState: "23P01" } => Problem(409, "The technician has another visit at that time."),
             NpgsqlException { SqlState: Store.Database.SignedVisitState } => Problem(409, "This visit is signed and is never changed."),
             NpgsqlException or TimeoutException => Problem(503, "The database does not answer; nothing was saved. It is tried again by itself."),
@@ -56,13 +57,20 @@ public sealed class Faults(IProblemDetailsService problems, ILogger<Faults> log)
 
     private static ProblemDetails Problem(int status, string title) => new() { Status = status, Title = title };
 
-    private static HttpValidationProblemDetails Unreadable(string? path)
+    private static HttpValidationProblemDetails Unreadable(JsonException? fault)
     {
-        var field = path is null or "$" ? "body" : path.TrimStart('$', '.');
-        return new HttpValidationProblemDetails(new Dictionary<string, string[]>
-        {
-            [field] = [$"{field} cannot be read: a value of another kind is expected here, as valid JSON (numbers without quotes, no NaN)."],
-        })
+        var path = fault?.Path is null or "$" ? "body" : fault.Path.TrimStart('$', '.');
+        // The reader names missing fields in its message alone: "… was missing required properties including: 'email', 'password'."
+        var missing = fault is null ? [] : MissingNames().Matches(fault.Message).Select(m => m.Groups[1].Value).ToList();
+        return new HttpValidationProblemDetails(missing.Count > 0
+            ? missing.ToDictionary(name => path == "body" ? name : $"{path}.{name}", name => new[] { $"{name} is missing." })
+            : new Dictionary<string, string[]>
+            {
+                [path] = [$"{path} cannot be read: a value of another kind is expected here, as valid JSON (numbers without quotes, no NaN)."],
+            })
         { Status = 400, Title = "The request cannot be read." };
     }
+
+    [GeneratedRegex("(?<=including:.*)'([^']+)'")]
+    private static partial Regex MissingNames();
 }

@@ -16,6 +16,7 @@ public static class Json
         options.NumberHandling = JsonNumberHandling.Strict;
         options.MaxDepth = 16;
         options.RespectNullableAnnotations = true;
+        options.RespectRequiredConstructorParameters = true;
         options.Converters.Add(new JsonStringEnumConverter(JsonNamingPolicy.KebabCaseLower, allowIntegerValues: false));
     }
 

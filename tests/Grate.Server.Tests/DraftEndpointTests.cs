@@ -148,9 +148,18 @@ public class DraftEndpointTests(GrateServer server)
     {
         var client = await server.SignedInAsync("technician");
         var visit = await client.VisitAsync(0);
-        var us = await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/draft?units=us", new { level = "normal", draftPa = 9.0 });
+        var us = await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/draft?units=us", new { level = "normal", hotTest = Saves.HotTest(9.0) });
         Assert.Contains("in w.c.", us.GetProperty("reckoning").ToString(), StringComparison.Ordinal);
-        var refused = await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/draft?units=us", new { level = "normal", draftPa = 4000.0 }, HttpStatusCode.BadRequest);
+        var refused = await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/draft?units=us", new { level = "normal", hotTest = Saves.HotTest(4000.0) }, HttpStatusCode.BadRequest);
         Assert.Contains("Did you mean Pa?", refused.GetProperty("errors").GetProperty("draftPa")[0].GetString(), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task Missing_parts_of_a_question_are_named()
+    {
+        var client = await server.SignedInAsync("technician");
+        var refused = await client.SendAsync(HttpMethod.Post, $"/api/visits/{await client.VisitAsync(0)}/draft", new { }, HttpStatusCode.BadRequest);
+        Assert.Equal("level is missing.", refused.GetProperty("errors").GetProperty("level")[0].GetString());
+        Assert.Equal("hotTest is missing.", refused.GetProperty("errors").GetProperty("hotTest")[0].GetString());
     }
 }

@@ -3,6 +3,8 @@ using System.Net.Http.Json;
 using System.Text.Json;
 using Microsoft.AspNetCore.Hosting;
 using Microsoft.AspNetCore.Mvc.Testing;
+using Microsoft.AspNetCore.TestHost;
+using Microsoft.Extensions.DependencyInjection;
 using Npgsql;
 
 namespace Grate.Server.Tests;
@@ -68,8 +70,13 @@ public sealed class GrateServer : WebApplicationFactory<Program>
         return client;
     }
 
+    /// <summary>Services put in place of the server's own.</summary>
+    internal Action<IServiceCollection>? Replace { get; init; }
+
     protected override void ConfigureWebHost(IWebHostBuilder builder)
     {
+        if (Replace is not null)
+            builder.ConfigureTestServices(Replace);
         builder.UseSetting("ConnectionStrings:Grate", ConnectionString);
         builder.UseSetting("Demo", "true");
         foreach (var (key, value) in _settings)

@@ -3,8 +3,9 @@ namespace Grate.Server.Tests;
 /// <summary>Bodies of saves.</summary>
 internal static class Saves
 {
-    public static object Step(int version = 0, string status = "done", string note = "", string reason = "", object? hotTest = null, Guid? id = null) =>
-        new { saveId = id ?? Guid.CreateVersion7(), baseVersion = version, status, reason, note, hotTest };
+    public static object Step(int version = 0, string status = "done", string note = "", string reason = "", object? hotTest = null, Guid? id = null,
+        object? coldChecks = null, object? top = null) =>
+        new { saveId = id ?? Guid.CreateVersion7(), baseVersion = version, status, reason, note, hotTest, coldChecks, top };
 
     public static object Finding(string part, string condition, int version = 0, string note = "", string? stop = null, Guid? id = null) =>
         new { saveId = id ?? Guid.CreateVersion7(), baseVersion = version, part, condition, note, lookAgain = (string?)null, stopCode = stop };

@@ -64,7 +64,7 @@ public class VisitTests(GrateServer server)
         Assert.Equal("below-expected", reading.Text("verdict"));
         Assert.Equal(Core.Rules.Version, reading.Text("rulesVersion"));
         var now = await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/draft",
-            new { level = "normal", draftPa = 9.0, gasC = 230, outdoorC = -5, roomC = 21, housePa = -2.0, houseMeasured = true });
+            new { level = "normal", hotTest = Saves.HotTest(9.0) });
         Assert.Equal(now.Number("answer", "expectedPa"), reading.Number("computed", "expectedPa"), 9);
         Assert.Equal(JsonValueKind.Null, reading.GetProperty("nowExpectedPa").ValueKind);
 

@@ -6,7 +6,7 @@ namespace Grate.Core.Tests.Flue;
 public class DraftReckoningTests
 {
     private static DraftReckoning Reckon(double? reading, UnitSystem system = UnitSystem.Metric, FiringLevel level = FiringLevel.Normal, EarlierReading? earlier = null) =>
-        DraftReckoning.Of(Flues.Answer(Flues.P01Question(reading)), reading, level, earlier, system);
+        DraftReckoning.Of(Flues.Answer(Flues.P01Question(reading)), reading, level, earlier, null, system);
 
     [Fact]
     public void Missing_draft_is_told_with_three_ways_and_the_window_test()
@@ -79,7 +79,7 @@ public class DraftReckoningTests
     {
         var cold = Flues.Answer(Flues.Question(Flues.P04, 1.0, 2.0, 160, 0));
         Assert.True(cold.ExitWallC < cold.DewPointC);
-        var words = DraftReckoning.Of(cold, null, FiringLevel.Low, null, UnitSystem.Metric).Sentences;
+        var words = DraftReckoning.Of(cold, null, FiringLevel.Low, null, null, UnitSystem.Metric).Sentences;
         Assert.Contains(words, s => s.ToString().Contains("below the dew point", StringComparison.Ordinal));
     }
 }

@@ -19,7 +19,7 @@ public sealed record FlueAnswer(Stove Stove, HouseOutline Outline, FlueVersion F
 /// <param name="Obstacles">What stands around, at most 20.</param>
 /// <param name="Level">The fire to reckon with; default normal.</param>
 /// <param name="OutdoorC">Outdoors, °C; default this month's mean.</param>
-public sealed record FlueTrial(double StoveXM, FlueEntry Flue, IReadOnlyList<Obstacle> Obstacles, string? Level, double? OutdoorC);
+public sealed record FlueTrial(double StoveXM, FlueEntry Flue, IReadOnlyList<Obstacle> Obstacles, string? Level = null, double? OutdoorC = null);
 
 /// <summary>What a flue on the drawing board would do.</summary>
 /// <param name="Layout">How it would stand.</param>

@@ -52,7 +52,7 @@ public sealed record StepSave(Guid SaveId, int BaseVersion, string Status, strin
 /// <param name="LookAgain">Day to look again, for a wearing part.</param>
 /// <param name="StopCode">Reason of the stop, where unsafe.</param>
 public sealed record FindingSave(
-    Guid SaveId, int BaseVersion, string Part, string Condition, string Note, DateOnly? LookAgain, string? StopCode);
+    Guid SaveId, int BaseVersion, string Part, string Condition, string Note, DateOnly? LookAgain = null, string? StopCode = null);
 
 /// <summary>A computed reading of a visit, as concluded when it was saved.</summary>
 /// <param name="Level">low, normal or high.</param>

@@ -14,6 +14,8 @@
     lastWord?: string;
     errors?: string[];
     disabled?: boolean;
+    /** The label is for readers alone: what stands beside the field says it. */
+    bare?: boolean;
     id: string;
   }
   let {
@@ -26,6 +28,7 @@
     lastWord = "last visit",
     errors = [],
     disabled = false,
+    bare = false,
     id,
   }: Props = $props();
 
@@ -66,7 +69,7 @@
 </script>
 
 <div class="min-w-0">
-  <label class="text-quiet text-sm" for={id}>{label}</label>
+  <label class={bare ? "sr-only" : "text-quiet text-sm"} for={id}>{label}</label>
   <div
     class="bg-base-100 focus-within:border-primary flex items-center rounded-lg border {notes.length
       ? 'border-error'
@@ -95,7 +98,7 @@
       >+</button
     >
   </div>
-  <p id="{id}-note" class="min-h-5 text-sm {notes.length ? 'text-error' : 'text-quiet'}">
+  <p id="{id}-note" class="text-sm {last === undefined ? '' : 'min-h-5'} {notes.length ? 'text-error' : 'text-quiet'}">
     {#if notes.length}
       {notes.join(" ")}
     {:else if last !== undefined}

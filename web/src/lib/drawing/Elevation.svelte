@@ -90,10 +90,13 @@
   // Where the marks of parts sit; parts of the stove itself are stacked beside it.
   const marks = $derived.by(() => {
     const [connector, ...rest] = layout.segments;
+    const left =
+      top.acrossM < outline.widthM / 2 && view.x(top.acrossM) > 44 + tables.partName("cap").length * 7.4;
     const rise = (s: Schema["LaidSegment"]) => end(s.path).heightM - s.path[0]!.heightM;
     const longest = [...rest].sort((a, b) => rise(b) - rise(a))[0];
-    const placed: { part: string; at: Point; dx: number }[] = [
-      { part: "cap", at: top, dx: 22 },
+    // The cap's name stands away from the roof where there is room for it.
+    const placed: { part: string; at: Point; dx: number; left?: boolean }[] = [
+      { part: "cap", at: top, dx: left ? -22 : 22, left },
       ...(longest ? [{ part: "flue", at: middle(longest.path), dx: (longest.outerM * view.scale) / 2 + 14 }] : []),
       {
         part: "connector",
@@ -173,7 +176,7 @@
           onkeydown={(e) => e.key === "Enter" && onpart?.(mark.part)}
         >
           <rect
-            x="-12"
+            x={mark.left ? -14 - tables.partName(mark.part).length * 7.4 : -12}
             y="-14"
             width={26 + tables.partName(mark.part).length * 7.4}
             height="28"
@@ -182,7 +185,12 @@
             rx="4"
           />
           <ConditionMark condition={condition ?? "none"} />
-          <text x="13" y="4.5" class="fill-base-content text-[13px] font-semibold">{tables.partName(mark.part)}</text>
+          <text
+            x={mark.left ? -13 : 13}
+            y="4.5"
+            text-anchor={mark.left ? "end" : "start"}
+            class="fill-base-content text-[13px] font-semibold">{tables.partName(mark.part)}</text
+          >
         </g>
       {/each}
     {/if}

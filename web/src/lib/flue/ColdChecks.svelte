@@ -69,7 +69,7 @@
 {/snippet}
 
 <h3 class="mt-1">Does the air fall?</h3>
-<div class="flex flex-wrap gap-3 py-1">
+<div class="flex flex-wrap items-center gap-x-3 gap-y-1 py-1">
   <Choice
     label="Air at the collar"
     options={falls}
@@ -77,6 +77,7 @@
     disabled={!visit.writable}
     onchange={(airFall) => set({ airFall })}
   />
+  <span class="text-quiet text-sm">warmed with</span>
   <Choice
     label="To warm the flue with"
     options={sources}
@@ -99,9 +100,10 @@
 <ol class="border-base-300 border-l-2">
   {#each fans as fan, i (i)}
     {@const step = reckoner.answer?.fansOneByOne[i]}
-    <li class="grid grid-cols-[8rem_12rem_1fr_auto] items-center gap-x-3 pl-3 max-sm:grid-cols-1">
+    <li class="grid grid-cols-[8rem_12rem_1fr_auto] items-center gap-x-3 py-0.5 pl-3 max-sm:grid-cols-1">
       <span>{fanName(fan.kind)}</span>
       <NumberField
+        bare
         id="fan-{i}"
         label="Flow of {fanName(fan.kind)}"
         quantity="air-flow"
@@ -111,7 +113,7 @@
         onchange={(flowM3S) => set({ fans: fans.map((f, at) => (at === i ? { ...f, flowM3S } : f)) })}
       />
       <span
-        >{#if step}room then <span class="computed">{tables.show(step.roomPa, "draft")}</span>{/if}</span
+        >{#if step}room <span class="computed whitespace-nowrap">{tables.show(step.roomPa, "draft")}</span>{/if}</span
       >
       {#if visit.writable}
         <button

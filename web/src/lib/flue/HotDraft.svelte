@@ -130,10 +130,7 @@
 <div class="mt-3 grid grid-cols-2 gap-x-4 max-sm:grid-cols-1">
   {#each first as entry (entry.field)}{@render number(entry)}{/each}
 </div>
-<details class="mb-2">
-  <summary class="text-quiet cursor-pointer py-1 text-sm"
-    >Room, CO, wood weighed, O₂{bare ? ", surface thermometer" : ""}</summary
-  >
+{#snippet more()}
   <div class="grid grid-cols-2 gap-x-4 max-sm:grid-cols-1">
     {#each further as entry (entry.field)}{@render number(entry)}{/each}
     <NumberField
@@ -165,9 +162,8 @@
       onchange={(gasBy) => set({ gasBy })}
     />
   {/if}
-</details>
-
-<HouseTests {visit} {level} {errors} />
+{/snippet}
+<HouseTests {visit} {level} {errors} {more} />
 
 <section aria-labelledby="reckoning" class="border-base-content border-t-2 pt-2" aria-live="polite">
   <h3 id="reckoning">The reckoning</h3>

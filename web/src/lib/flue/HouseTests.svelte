@@ -1,15 +1,17 @@
 <script lang="ts">
+  import type { Snippet } from "svelte";
   import type { Schema } from "../api/client";
   import NumberField from "../components/NumberField.svelte";
   import type { Level, VisitState } from "../service/visit.svelte";
-  import { tables } from "../tables.svelte";
 
   interface Props {
     visit: VisitState;
     level: Level;
     errors: (field: string) => string[];
+    /** What else can be entered: room, CO, wood. */
+    more: Snippet;
   }
-  let { visit, level, errors }: Props = $props();
+  let { visit, level, errors, more }: Props = $props();
 
   type HotTest = Schema["HotTest"];
   const saver = $derived(visit.steps["hot-test"]!);
@@ -30,6 +32,14 @@
     set({ controls: [...controls.filter((c) => c.position !== position), { ...found, ...change }] });
   }
 
+  let open = $state<"more" | "window" | "fans" | "control" | null>(null);
+  const panels = $derived([
+    { code: "window", name: "Window test", filled: test.window?.draftPa != null },
+    { code: "fans", name: "Fans test", filled: Object.values(worst).some((v) => v != null) },
+    { code: "control", name: "Air control", filled: controls.length > 0 },
+    { code: "more", name: "Room, CO, wood, O₂", filled: test.coPpm != null },
+  ] as const);
+
   const fields: { field: keyof Schema["WorstCase"]; label: string; last: number | null | undefined }[] = $derived([
     { field: "roomOffPa", label: "Room, all off", last: measuredCold?.roomOffPa },
     { field: "roomOnPa", label: "Room, all on", last: measuredCold?.roomOnPa },
@@ -38,8 +48,17 @@
   ]);
 </script>
 
-<details class="mb-1" open={test.window?.draftPa != null}>
-  <summary class="text-quiet cursor-pointer py-1 text-sm">Window test</summary>
+<div class="flex flex-wrap gap-1.5 py-1">
+  {#each panels as panel (panel.code)}
+    <button
+      type="button"
+      class="btn btn-sm {open === panel.code ? 'btn-neutral' : ''}"
+      aria-expanded={open === panel.code}
+      onclick={() => (open = open === panel.code ? null : panel.code)}>{panel.name}{panel.filled ? " ✓" : ""}</button
+    >
+  {/each}
+</div>
+{#if open === "window"}
   <div class="grid grid-cols-2 gap-x-4 max-sm:grid-cols-1">
     <NumberField
       id="windowPa"
@@ -58,9 +77,7 @@
       {#if test.window && test.window.level !== level}Made at {test.window.level} fire.{/if}
     </p>
   </div>
-</details>
-<details class="mb-1" open={test.fans != null}>
-  <summary class="text-quiet cursor-pointer py-1 text-sm">Fans test: everything off, everything on</summary>
+{:else if open === "fans"}
   <div class="grid grid-cols-2 gap-x-4 max-sm:grid-cols-1">
     {#each fields as f (f.field)}
       <NumberField
@@ -76,9 +93,7 @@
       />
     {/each}
   </div>
-</details>
-<details class="mb-1" open={controls.length > 0}>
-  <summary class="text-quiet cursor-pointer py-1 text-sm">Air control: open, half, closed</summary>
+{:else if open === "control"}
   <div class="grid grid-cols-3 gap-x-4 max-sm:grid-cols-1">
     {#each positions as position (position)}
       {@const at = controls.find((c) => c.position === position)}
@@ -104,14 +119,6 @@
       </div>
     {/each}
   </div>
-  {#if controls.filter((c) => c.draftPa != null).length > 1}
-    {@const open = controls.find((c) => c.position === "open")?.draftPa}
-    {@const closed = controls.find((c) => c.position === "closed")?.draftPa}
-    {#if open != null && closed != null}
-      <p class="text-sm">
-        From open to closed the draft goes from <span class="measured">{tables.show(open, "draft")}</span> to
-        <span class="measured">{tables.show(closed, "draft")}</span>.
-      </p>
-    {/if}
-  {/if}
-</details>
+{:else if open === "more"}
+  {@render more()}
+{/if}

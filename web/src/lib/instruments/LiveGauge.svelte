@@ -17,7 +17,7 @@
   onDestroy(() => live.close());
 
   const width = 520;
-  const height = 96;
+  const height = 72;
   const trace = $derived(live.trace);
   const end = $derived(trace[trace.length - 1]?.atS ?? 0);
   const x = $derived(scaleLinear([end - 60, end], [40, width - 8]));
@@ -74,7 +74,12 @@
         <span class="text-quiet">{tables.unit("draft").symbol}</span>
         <button type="button" class="btn btn-sm btn-primary" disabled={!live.steadiness} onclick={hold}>Hold</button>
       {/if}
-      <button type="button" class="btn btn-sm bg-base-100" onclick={() => live.close()}>Disconnect</button>
+      <button
+        type="button"
+        class="btn btn-ghost btn-sm"
+        aria-label="Disconnect instruments"
+        onclick={() => live.close()}>×</button
+      >
     {/if}
   </div>
   {#if live.state === "connected" && trace.length > 1}

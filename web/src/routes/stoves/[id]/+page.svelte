@@ -69,7 +69,7 @@
     <p class="text-quiet">{stove.customer}{stove.phone ? ` · ${stove.phone}` : ""}</p>
   </header>
   <div class="grid gap-6 p-6 lg:grid-cols-[minmax(0,2fr)_minmax(0,3fr)]">
-    <div>
+    <div class="lg:sticky lg:top-4 lg:self-start">
       <Choice label="Skin of the drawing" options={skins} value={skin} onchange={(s) => (skin = s)} />
       <Elevation
         {stove}

@@ -189,7 +189,7 @@
           {skin}
           answer={trial.after}
           width={500}
-          height={600}
+          height={460}
           selected={e.selected}
           onselect={select}
           bind:svg
@@ -221,9 +221,9 @@
       {/if}
       <section aria-labelledby="does" class="border-base-content border-t-2 pt-2">
         <h2 id="does" class="text-lg">What it would do</h2>
-        <div class="flex flex-wrap items-start gap-4 py-1">
+        <div class="flex flex-wrap items-end gap-3 py-1">
           <Choice label="Fire" options={levels} value={level} onchange={(l) => (level = l)} />
-          <div class="w-56">
+          <div class="w-48">
             <NumberField
               id="outdoor"
               label="Outdoors"

@@ -1,0 +1,120 @@
+using System.Net;
+using Grate.Instruments;
+using Microsoft.Extensions.DependencyInjection;
+
+namespace Grate.Server.Tests;
+
+/// <summary>Cold checks, top and hot test as saved steps; the flue's own record; tomorrow's weather.</summary>
+[Collection(nameof(OneServer))]
+public class StationTests(GrateServer server)
+{
+    [Fact]
+    public async Task Cold_checks_are_computed_saved_and_concluded()
+    {
+        var client = await server.SignedInAsync("owner");
+        var visit = await client.VisitAsync(4);
+        var checks = new { outdoorC = 8, overnightLowC = -2, airFall = "falls", source = "dryer", fans = new[] { new { kind = "hood" } }, roomOffPa = -1, roomOnPa = -8 };
+        var live = await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/cold-checks", checks);
+        Assert.Equal(0.135, live.GetProperty("fansOneByOne")[0].Number("flowM3S"));
+        Assert.True(live.Number("house", "totalPa") < live.Number("house", "stackPa"));
+        await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/cold-checks", Saves.Step(coldChecks: checks));
+        var saved = (await client.ReadAsync($"/api/visits/{visit}")).GetProperty("steps").EnumerateArray().Single(s => s.Text("code") == "cold-checks").GetProperty("saved");
+        Assert.Equal(-2, saved.Number("coldChecks", "overnightLowC"));
+        Assert.Equal(live.GetProperty("sentences").ToString(), saved.GetProperty("concluded").ToString());
+        Assert.Equal(Core.Rules.Version, await server.ScalarAsync<string>($"select rules_version from visit_steps where visit_id = '{visit}' and step = 'cold-checks'"));
+
+        var refused = await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/cold-checks", Saves.Step(1, coldChecks: new { outdoorC = 99 }), HttpStatusCode.BadRequest);
+        Assert.Contains("Outdoor temperature", refused.GetProperty("errors").GetProperty("outdoorC")[0].GetString(), StringComparison.Ordinal);
+        await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/air", Saves.Step(coldChecks: checks), HttpStatusCode.BadRequest);
+        await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/air", Saves.Step(top: new { }), HttpStatusCode.BadRequest);
+    }
+
+    [Fact]
+    public async Task Top_is_judged_against_the_drawing()
+    {
+        var client = await server.SignedInAsync("owner");
+        var visit = await client.VisitAsync(4);
+        var low = await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/top", new { aboveRoofM = 0.3 });
+        Assert.True(low.Number("rules", "missingM") > 0);
+        Assert.True(low.GetProperty("bad").GetBoolean());
+        await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/sweep", Saves.Step(top: new { aboveRoofM = 9, screenCloggedShare = 0.5 }));
+        await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/top", new { screenCloggedShare = 3 }, HttpStatusCode.BadRequest);
+    }
+
+    [Fact]
+    public async Task Reckoning_speaks_of_cold_checks_and_window_together()
+    {
+        var client = await server.SignedInAsync("owner");
+        var visit = await client.VisitAsync(5);
+        await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/cold-checks", Saves.Step(coldChecks: new { roomOffPa = -1, roomOnPa = -9 }));
+        var readings = new[] { new { level = "normal", draftPa = 6.0, gasC = 240, outdoorC = 0, roomC = 20 } };
+        var answer = await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/draft",
+            new { level = "normal", hotTest = new { readings, window = new { level = "normal", draftPa = 40.0 } } });
+        var said = string.Concat(answer.GetProperty("reckoning").GetProperty("sentences").EnumerateArray()
+            .SelectMany(s => s.GetProperty("spans").EnumerateArray()).Select(s => s.Text("text")));
+        Assert.Contains("It is the house: with the window open the draft went from 6.0 Pa to 40.0 Pa.", said, StringComparison.Ordinal);
+        Assert.Contains("the room falls by 8.0 Pa", said, StringComparison.Ordinal);
+        var refused = await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/draft",
+            new { level = "normal", hotTest = new { readings, window = new { level = "normal", draftPa = 400.0 } } }, HttpStatusCode.BadRequest);
+        Assert.True(refused.GetProperty("errors").TryGetProperty("window.draftPa", out _));
+    }
+
+    [Fact]
+    public async Task Earlier_sound_visits_calibrate_this_flue()
+    {
+        var client = await server.SignedInAsync("owner");
+        var visit = await client.VisitAsync(6);
+        var flue = (await client.ReadAsync($"/api/visits/{visit}")).Text("flue", "id");
+        var sound = await server.ScalarAsync<long>($"""
+            select count(distinct v.id) from visits v join readings r on r.visit_id = v.id
+            where v.flue_version_id = '{flue}' and v.state = 'signed' and r.verdict like 'as-expected%'
+              and not exists (select 1 from findings f where f.visit_id = v.id and f.condition in ('spent', 'unsafe') and f.part <> 'door-rope')
+            """);
+        Assert.True(sound >= 2);
+        var answer = (await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/draft", new { level = "normal", hotTest = new { readings = Array.Empty<object>() } })).GetProperty("answer");
+        Assert.Equal(sound, answer.Number("baseline", "visits"));
+        Assert.True(answer.Number("baseline", "highPa") - answer.Number("baseline", "lowPa") < answer.Number("highPa") - answer.Number("lowPa"));
+    }
+
+    [Fact]
+    public async Task Steadiness_of_a_run_over_http()
+    {
+        var client = await server.SignedInAsync("office");
+        var run = await client.SendAsync(HttpMethod.Post, "/api/calculations/steadiness", new { samples = new[] { new { atS = 0, draftPa = 10 }, new { atS = 1, draftPa = 20 } } });
+        Assert.True(run.GetProperty("unsteady").GetBoolean());
+        Assert.Equal(15, run.Number("meanPa"));
+        await client.SendAsync(HttpMethod.Post, "/api/calculations/steadiness", new { samples = Array.Empty<object>() }, HttpStatusCode.BadRequest);
+    }
+
+    private sealed class ColdNightMildDay : IWeather
+    {
+        public DayWeather OfDay(DateOnly day, double latitude, double longitude, IReadOnlyList<double> monthlyC) => new(-6, 9, 12);
+    }
+
+    [Fact]
+    public async Task Cold_night_before_a_mild_day_warns_of_plugs_in_outdoor_flues()
+    {
+        await using var cold = new GrateServer(server) { Replace = services => services.AddSingleton<IWeather, ColdNightMildDay>() };
+        var client = await cold.SignedInAsync("owner");
+        var today = await client.ReadAsync("/api/today");
+        var stops = today.GetProperty("stops").EnumerateArray().Concat(today.GetProperty("tomorrow").EnumerateArray()).ToList();
+        Assert.Contains(stops, s => s.Text("warning").StartsWith("Cold plug likely: bring the torch, allow 5 minutes.", StringComparison.Ordinal));
+        Assert.Contains(stops, s => s.GetProperty("warning").ValueKind == System.Text.Json.JsonValueKind.Null);
+        Assert.All(stops, s => Assert.Contains("night −6 °C", s.Text("weather"), StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public void Stand_in_weather_is_the_same_for_a_valley_and_keeps_to_its_climate()
+    {
+        var weather = new StandInWeather();
+        double[] monthly = [-2, 0, 4, 8, 13, 16, 18, 17, 14, 9, 3, -1];
+        for (var day = new DateOnly(2026, 1, 1); day.Year == 2026; day = day.AddDays(1))
+        {
+            var here = weather.OfDay(day, 47.1, 10.2, monthly);
+            Assert.Equal(here, weather.OfDay(day, 47.9, 10.9, monthly));
+            Assert.True(here.OvernightLowC < here.MorningC && here.MorningC < here.AfternoonC);
+            Assert.InRange((here.OvernightLowC + here.AfternoonC) / 2, monthly[day.Month - 1] - 5, monthly[day.Month - 1] + 5);
+            Assert.InRange(here.AtHour(11), here.MorningC, here.AfternoonC);
+        }
+    }
+}
