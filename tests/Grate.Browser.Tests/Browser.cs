@@ -59,6 +59,10 @@ internal sealed class Browser : IDisposable
     public void SeeText(string text) =>
         Until(() => Driver.FindElement(By.TagName("body")).Text.Contains(text, StringComparison.Ordinal) ? text : null, $"“{text}” is not there");
 
+    /// <summary>The same with more patience, for what takes its time.</summary>
+    public void SeeWithin(TimeSpan patience, string text) =>
+        Until(() => Driver.FindElement(By.TagName("body")).Text.Contains(text, StringComparison.Ordinal) ? text : null, $"“{text}” is not there", patience);
+
     public void Click(By by) => Until(() =>
     {
         try
@@ -88,10 +92,10 @@ internal sealed class Browser : IDisposable
     public IReadOnlyList<string> Complaints() =>
         [.. Driver.Manage().Logs.GetLog(LogType.Browser).Select(l => l.Message).Where(m => !m.Contains("Failed to load resource", StringComparison.Ordinal))];
 
-    public T Until<T>(Func<T?> look, string otherwise)
+    public T Until<T>(Func<T?> look, string otherwise, TimeSpan? patience = null)
         where T : class
     {
-        var end = DateTime.UtcNow + _patience;
+        var end = DateTime.UtcNow + (patience ?? _patience);
         while (true)
         {
             try

@@ -9,6 +9,8 @@ namespace Grate.Browser.Tests;
 public sealed class GrateApp : IDisposable
 {
     private readonly string _connection;
+    private readonly Process _instruments;
+    private readonly int _instrumentPort = FreePort(), _stagePort = FreePort();
     private Process? _server;
 
     public GrateApp()
@@ -22,11 +24,33 @@ public sealed class GrateApp : IDisposable
             create.ExecuteNonQuery();
         }
         _connection = new NpgsqlConnectionStringBuilder(cluster) { Database = database }.ConnectionString;
+        Port = FreePort();
+        var standIn = Path.Combine(Path.GetDirectoryName(Needed("GRATE_APP"))!, "Grate.Instruments.dll");
+        _instruments = Process.Start(new ProcessStartInfo("dotnet") { ArgumentList = { standIn, "--port", $"{_instrumentPort}", "--page", $"{_stagePort}" } })!;
+        Start();
+    }
+
+    private static int FreePort()
+    {
         using var listener = new TcpListener(IPAddress.Loopback, 0);
         listener.Start();
-        Port = ((IPEndPoint)listener.LocalEndpoint).Port;
-        listener.Stop();
-        Start();
+        return ((IPEndPoint)listener.LocalEndpoint).Port;
+    }
+
+    /// <summary>Sets what goes on at the stand-in's stove.</summary>
+    public void Play(string scenario, bool window = false)
+    {
+        using var client = new HttpClient();
+        using var form = new FormUrlEncodedContent([new("scenario", scenario), .. window ? new KeyValuePair<string, string>[] { new("window", "on") } : []]);
+        client.PostAsync(new Uri($"http://127.0.0.1:{_stagePort}/stage"), form).GetAwaiter().GetResult().EnsureSuccessStatusCode();
+    }
+
+    /// <summary>Cuts every instrument's connection.</summary>
+    public void CutInstruments()
+    {
+        using var client = new HttpClient();
+        using var form = new FormUrlEncodedContent([new("cut", "1")]);
+        client.PostAsync(new Uri($"http://127.0.0.1:{_stagePort}/stage"), form).GetAwaiter().GetResult().EnsureSuccessStatusCode();
     }
 
     public int Port { get; }
@@ -39,6 +63,8 @@ public sealed class GrateApp : IDisposable
         var start = new ProcessStartInfo("dotnet") { ArgumentList = { Needed("GRATE_APP"), "--urls", Address }, RedirectStandardOutput = true };
         start.Environment["ConnectionStrings__Grate"] = _connection;
         start.Environment["Demo"] = "true";
+        start.Environment["Instruments__Host"] = "127.0.0.1";
+        start.Environment["Instruments__Port"] = $"{_instrumentPort}";
         start.Environment["Limits__SignInsPerMinute"] = "1000";
         _server = Process.Start(start)!;
         _server.OutputDataReceived += (_, _) => { };
@@ -78,7 +104,13 @@ public sealed class GrateApp : IDisposable
         return (T)command.ExecuteScalar()!;
     }
 
-    public void Dispose() => Stop();
+    public void Dispose()
+    {
+        Stop();
+        _instruments.Kill();
+        _instruments.WaitForExit();
+        _instruments.Dispose();
+    }
 
     private static string Needed(string name) => Environment.GetEnvironmentVariable(name)
         ?? throw new InvalidOperationException("These tests need what ./test browser prepares.");

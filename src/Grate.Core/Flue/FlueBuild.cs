@@ -59,6 +59,12 @@ public static class FlueBuild
             ? $"{bore.Format(from)} does not join {bore.Format(to)} in one step: a reducer or increaser changes the bore by {bore.Format(GreatestStep.Value)} at most." : null;
     }
 
+    private static bool StandsOutside(LaidSegment segment, HouseOutline house)
+    {
+        var (across, height) = (segment.Path.Average(p => p.AcrossM), segment.Path.Average(p => p.HeightM));
+        return across < 0 || across > house.WidthM || height > house.RoofAtM(across);
+    }
+
     /// <summary>What to know about a flue that can stand.</summary>
     /// <param name="flue">The chain.</param>
     /// <param name="layout">How it stands.</param>
@@ -72,6 +78,8 @@ public static class FlueBuild
         {
             if (FlueLayout.AsideM(segment) > 0.3 && segment.RiseM < LeastRise.Value * segment.LengthM)
                 remarks.Add(new($"{segment.Label} runs level: at least {length.Format(LeastRise.Value * segment.LengthM)} of rise are asked for its {length.Format(segment.LengthM)}.", LeastRise.Mark, i));
+            if (segment.Place != SegmentPlace.Outdoor && StandsOutside(layout.Segments[i], house))
+                remarks.Add(new($"{segment.Label} is entered as {(segment.Place == SegmentPlace.Attic ? "in the attic" : "indoors")} but stands in the open: it cools more than reckoned.", Mark.CommonPractice, i));
             if (!segment.Construction.BareSteel)
                 continue;
             if (segment.Place != SegmentPlace.Indoor)

@@ -33,9 +33,14 @@ public class DraftPropertyTests
 
     private static double Expected(DraftEntry question) => Flues.Answer(question).ExpectedPa;
 
+    // Gas that has cooled to the air around it weighs as much or, rich in CO2, a little more: there half a metre adds nothing
+    // or costs some hundredths of a pascal. As long as it leaves 20 K warmer, taller pulls more.
     [Fact]
     public void Taller_is_never_weaker() => _cases.Sample(c =>
-        Expected(Question(c, Pipe(c), Stack(c, c.StackM + 0.5))) >= Expected(Question(c, Pipe(c), Stack(c, c.StackM))), iter: 200);
+    {
+        var (lower, taller) = (Flues.Answer(Question(c, Pipe(c), Stack(c, c.StackM))), Flues.Answer(Question(c, Pipe(c), Stack(c, c.StackM + 0.5))));
+        return taller.ExpectedPa >= lower.ExpectedPa - (taller.ExitGasC > c.Outdoor + 20 ? 0 : 0.1);
+    }, iter: 400);
 
     [Fact]
     public void Warmer_outdoors_is_never_stronger() => _cases.Sample(c =>

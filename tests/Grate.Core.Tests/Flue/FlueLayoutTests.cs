@@ -127,6 +127,14 @@ public class FlueLayoutTests
         Assert.Contains(said, s => s.Contains("belongs in the room alone", StringComparison.Ordinal));
     }
 
+    [Fact]
+    public void Piece_entered_as_indoors_that_stands_in_the_open_is_told()
+    {
+        var flue = Read(Flues.Chain("open", Flues.Segment("single-wall-steel", "indoor", 1.2), Flues.Segment("insulated-50", "attic", 5.5), Flues.Segment("insulated-50", "attic", 2)));
+        var said = FlueBuild.Remarks(flue, FlueLayout.Of(flue, new StovePlace(2, 0.8), _house), _house, UnitSystem.Metric);
+        Assert.Equal(2, Assert.Single(said, r => r.Sentence.Contains("in the attic but stands in the open", StringComparison.Ordinal)).Segment);
+    }
+
     [Theory]
     [InlineData(8, 5.2, 40)]
     [InlineData(6, 2.6, 45)]

@@ -90,8 +90,7 @@
   // Where the marks of parts sit; parts of the stove itself are stacked beside it.
   const marks = $derived.by(() => {
     const [connector, ...rest] = layout.segments;
-    const left =
-      top.acrossM < outline.widthM / 2 && view.x(top.acrossM) > 44 + tables.partName("cap").length * 7.4;
+    const left = top.acrossM < outline.widthM / 2 && view.x(top.acrossM) > 44 + tables.partName("cap").length * 7.4;
     const rise = (s: Schema["LaidSegment"]) => end(s.path).heightM - s.path[0]!.heightM;
     const longest = [...rest].sort((a, b) => rise(b) - rise(a))[0];
     // The cap's name stands away from the roof where there is room for it.

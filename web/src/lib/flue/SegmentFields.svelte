@@ -146,17 +146,16 @@
       ></span
     >
   {/each}
-  <select
-    class="select select-sm w-auto"
-    aria-label="Put in a fitting"
-    value=""
-    onchange={(e) => {
-      const code = e.currentTarget.value;
-      e.currentTarget.value = "";
-      if (code) editor.set("", { fittings: [...fittings, code as Fitting] });
-    }}
-  >
-    <option value="">+ fitting</option>
-    {#each tables.all?.fittings ?? [] as f (f.code)}<option value={f.code}>{f.name}</option>{/each}
-  </select>
+  <details>
+    <summary class="btn btn-sm">+ fitting</summary>
+    <div class="flex flex-wrap gap-1.5 py-1">
+      {#each tables.all?.fittings ?? [] as f (f.code)}
+        <button
+          type="button"
+          class="btn btn-xs"
+          onclick={() => editor.set("", { fittings: [...fittings, f.code as Fitting] })}>{f.name}</button
+        >
+      {/each}
+    </div>
+  </details>
 </div>

@@ -29,6 +29,7 @@
   const trial = $derived(reckoner.answer);
   const errors = $derived(reckoner.refused);
   let saving = $state("");
+  let starting = $state(false);
   let svg = $state<SVGSVGElement>();
   let list = $state<HTMLElement>();
   const mayWrite = $derived(session.person?.role !== "office");
@@ -93,6 +94,11 @@
     if (answer.kind !== "ok") return;
     editor.forget();
     await goto(`/stoves/${id}`);
+  }
+
+  function start(board: Partial<Board>) {
+    editor?.replace(board);
+    starting = false;
   }
 
   function discard() {
@@ -241,31 +247,27 @@
     </div>
     <div class="bg-base-100 space-y-4 p-5 max-sm:p-3">
       {#if mayWrite}
-        <div class="flex flex-wrap items-center gap-2">
-          <label class="text-quiet text-sm" for="typical">Start from</label>
-          <select
-            id="typical"
-            class="select w-auto grow"
-            value=""
-            onchange={(event) => {
-              const code = event.currentTarget.value;
-              event.currentTarget.value = "";
-              const typical = doc?.typical.find((t) => t.code === code);
-              if (typical)
-                e.replace({
-                  stoveXM: typical.stoveXM,
-                  segments: typical.flue.segments ?? [],
-                  cap: typical.flue.cap ?? "open",
-                  screen: typical.flue.screen ?? false,
-                });
-              else if (code === "nothing") e.replace({ segments: [] });
-            }}
-          >
-            <option value="">a usual system …</option>
-            {#each doc.typical as t (t.code)}<option value={t.code}>{t.name}</option>{/each}
-            <option value="nothing">nothing: an empty collar</option>
-          </select>
-        </div>
+        <details bind:open={starting}>
+          <summary class="cursor-pointer">Start from a usual system, or from nothing</summary>
+          <div class="flex flex-wrap gap-2 py-2">
+            {#each doc.typical as t (t.code)}
+              <button
+                type="button"
+                class="btn btn-sm"
+                onclick={() =>
+                  start({
+                    stoveXM: t.stoveXM,
+                    segments: t.flue.segments ?? [],
+                    cap: t.flue.cap ?? "open",
+                    screen: t.flue.screen ?? false,
+                  })}>{t.name}</button
+              >
+            {/each}
+            <button type="button" class="btn btn-sm" onclick={() => start({ segments: [] })}
+              >nothing: an empty collar</button
+            >
+          </div>
+        </details>
       {/if}
       <section aria-labelledby="chain">
         <h2 id="chain" class="text-lg">From the top to the collar</h2>
