@@ -11,7 +11,7 @@ public class ScreenTests(GrateApp app)
     private static readonly (string Path, string Sign)[] _screens =
     [
         ("/today", "Your round"), ("/stoves", "Inspection by"), ("/visits/{visit}", "Findings"), ("/stoves/{stove}", "What it should pull"),
-        ("/report/{visit}", "Cautions"),
+        ("/stoves/{stove}/flue", "What it would do"), ("/report/{visit}", "Cautions"),
     ];
 
     [Theory]
@@ -28,6 +28,15 @@ public class ScreenTests(GrateApp app)
         browser.Click(By.CssSelector("[data-step=hot-test]"));
         browser.SeeText("This flue should pull");
         AssertAccessible(browser, "hot test");
+        browser.Click(By.XPath("//button[.='Heat']"));
+        browser.Click(By.XPath("//button[starts-with(., 'Fans test')]"));
+        AssertAccessible(browser, "hot test, fans, skin Heat");
+        foreach (var (step, said) in new[] { ("cold-checks", "Cold, this flue should stand at"), ("sweep", "Top of the chimney") })
+        {
+            browser.Click(By.CssSelector($"[data-step={step}]"));
+            browser.SeeText(said);
+            AssertAccessible(browser, step);
+        }
         foreach (var (path, sign) in _screens)
         {
             Open(browser, visit, path, sign);
@@ -42,6 +51,13 @@ public class ScreenTests(GrateApp app)
         using var browser = new Browser(app, width: 390, height: 844);
         browser.SignIn();
         var visit = browser.OpenVisit(2);
+        foreach (var step in new[] { "cold-checks", "hot-test", "sweep" })
+        {
+            browser.Go($"/visits/{visit}");
+            browser.Click(By.CssSelector($"[data-step={step}]"));
+            browser.SeeText(step == "hot-test" ? "This flue should pull" : step == "sweep" ? "Top of the chimney" : "Cold, this flue");
+            Assert.True((long)browser.Script("return document.documentElement.scrollWidth")! <= 390, $"{step} is wider than a phone");
+        }
         foreach (var (path, sign) in _screens.Where(s => !s.Path.StartsWith("/report", StringComparison.Ordinal)))
         {
             Open(browser, visit, path, sign);

@@ -21,7 +21,7 @@
       stroke-width="2"
       stroke-dasharray="5 4"
     />
-    <text x={x + half + 7} y={Math.max(14, asked + 10)} class="fill-primary text-[12px] font-semibold"
+    <text x={x + half + 7} y={Math.max(14, asked + 10)} class="fill-base-content text-[12px] font-semibold"
       >{tables.show(missing, "length")} missing</text
     >
   </g>

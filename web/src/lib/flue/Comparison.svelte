@@ -33,7 +33,7 @@
     {#each rows as row (row.name)}
       <tr>
         <td class="text-quiet">{row.name}</td>
-        <td class="computed opacity-70">{row.of(before)}</td>
+        <td class="computed font-normal!">{row.of(before)}</td>
         <td class="computed">{row.of(after)}</td>
       </tr>
     {/each}

@@ -188,7 +188,7 @@
         {#each reckoning.explanations as way (way.name)}
           <div class="px-3 py-2 {way.state === 'named' ? 'border-primary border-t-4' : ''}">
             <h4 class="font-display font-semibold {way.state === 'ruled-out' ? 'text-quiet line-through' : ''}">
-              {way.name}{#if way.state === "named"}<span class="text-primary ml-2 text-sm">named</span>{/if}
+              {way.name}{#if way.state === "named"}<span class="ml-2 text-sm">named</span>{/if}
             </h4>
             <p class="computed text-lg leading-tight">{way.figure}</p>
             <p class="text-quiet text-sm">{way.test}</p>

@@ -38,7 +38,7 @@
             <span class="text-quiet">{s.stop.customer}{withNames ? ` · ${s.stop.technician}` : ""}</span>
             {#if s.stop.stops > 0}<span class="text-error font-semibold"><Mark condition="unsafe" /> no fire</span>{/if}
             <br />{tables.kindName(s.stop.kind, s.stop.combustor)} · {s.stop.purpose}
-            {#if s.warning}<br /><span class="text-primary font-semibold">{s.warning}</span>{/if}
+            {#if s.warning}<br /><span class="border-primary border-l-4 pl-2 font-semibold">{s.warning}</span>{/if}
             <br /><span class="text-quiet text-sm">{s.fromTheVan.join(", ")}</span>
           </span>
           <span class="text-right"

@@ -43,7 +43,7 @@
           Its flue should pull <span class="computed">{next.expectedDraft}</span> at normal fire: {next.weather} by the weather
           report.
         </p>
-        {#if next.warning}<p class="text-primary font-semibold">{next.warning}</p>{/if}
+        {#if next.warning}<p class="border-primary border-l-4 pl-2 font-semibold">{next.warning}</p>{/if}
         <p class="text-quiet">From the van: {next.fromTheVan.join(", ")}</p>
         <a class="btn btn-primary btn-lg mt-3" href="/visits/{next.stop.visitId}"
           >{next.stop.stepsDone > 0 ? "Go on" : "Open the visit"}</a
