@@ -91,10 +91,10 @@ public sealed record ColdStart(double DraftPa, double? TargetGasC, double Energy
         return time;
     }
 
-    // The smallest number N with 375 N ≥ E(60 N).
+    // The smallest number N with 375 N ≥ E(60 N), one at least: none is a false answer for clay, as no time is.
     private static int Charges(Func<double, double> energy)
     {
-        var charges = 0;
+        var charges = 1;
         while (ChargeJ * charges < energy(ChargeS * charges))
             charges++;
         return charges;

@@ -91,4 +91,43 @@ public class ColdStartTests
         Assert.Null(ColdStartAnswer.To(new ColdStartEntry(new ColdSurroundingsEntry(10, OutdoorColdC: 99), Flues.P01(), "petrol"), errors));
         Assert.Equal(["source", "surroundings.outdoorColdC"], errors.ByField.Keys.Order());
     }
+
+    private static readonly FlueEntry _inside = Flues.Chain("low-resistance", Flues.Segment("single-wall-steel", "indoor", 1.2),
+        Flues.Segment("insulated-50", "indoor", 3), Flues.Segment("insulated-50", "attic", 2), Flues.Segment("insulated-50", "outdoor", 1));
+
+    private static readonly FlueEntry _clayOutside = Flues.Chain("open", Flues.Segment("single-wall-steel", "indoor", 1), Flues.Segment("clay-in-masonry", "outdoor", 7.5, diameter: 0.2));
+
+    // Common practice: 30 to 45 s by habit on an ordinary start.
+    [Fact]
+    public void Ordinary_start_takes_what_habit_gives_it() => Assert.InRange(Ask(_inside, 12, 8, -1, "torch").PreheatS!.Value, 30, 45);
+
+    // Common practice: about a minute when a little cold air is felt.
+    [Fact]
+    public void A_little_cold_air_takes_about_a_minute()
+    {
+        Assert.InRange(Ask(_inside, 12, 5, -1.5, "torch").PreheatS!.Value, 45, 90);
+        Assert.InRange(Ask(Flues.P01(), 10, 8, -1, "torch").PreheatS!.Value, 45, 90);
+    }
+
+    // Common practice: five to six minutes when the fall is strong: between steel, which warms in no time, and clay, whose
+    // computed time is an upper bound.
+    [Fact]
+    public void Strong_fall_takes_minutes()
+    {
+        var steel = Ask(Flues.P01(), 15, 5, -2, "torch");
+        Assert.True(steel.ColdDraftPa < -3);
+        Assert.InRange(steel.PreheatS!.Value, 120, 360);
+        Assert.Null(Ask(_clayOutside, 15, 5, -2, "torch").PreheatS);
+        Assert.InRange(Ask(_clayOutside, 12, 5, -1.5, "newspaper").PreheatS!.Value, 300, 360);
+    }
+
+    // A clay flue whose connector needs no heat: no charge at all would "suffice" for a wall that has had no time to take any.
+    [Fact]
+    public void Clay_under_a_plug_takes_one_charge_at_least()
+    {
+        var answer = Ask(_clayOutside, 5, 3, -1, "newspaper");
+        Assert.True(answer.Plug);
+        Assert.True(answer.PreheatS is null or >= 60);
+        Assert.DoesNotContain("by itself", answer.Advice, StringComparison.Ordinal);
+    }
 }

@@ -68,7 +68,11 @@
       >wet from here</text
     >
   {/if}
-  <text x={x(answer.exitGasC)} y={top + 14} text-anchor="start" dx="5" class="fill-base-content text-[12px] font-semibold"
-    >{tables.number(answer.exitGasC, "temperature")}</text
+  <text
+    x={x(answer.exitGasC)}
+    y={top + 14}
+    text-anchor="start"
+    dx="5"
+    class="fill-base-content text-[12px] font-semibold">{tables.number(answer.exitGasC, "temperature")}</text
   >
 </g>
