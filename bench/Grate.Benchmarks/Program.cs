@@ -8,6 +8,8 @@ return args switch
 {
     ["core"] => Core(),
     ["http", var address] => await HttpLoad.RunAsync(address),
+    ["editor", var address] => await EditorLoad.RunAsync(address),
+    ["live", var address, var server] => await LiveLoad.RunAsync(address, int.Parse(server)),
     ["search", var connection] => await SearchScale.RunAsync(connection),
     _ => Usage(),
 };
@@ -23,6 +25,6 @@ static int Core()
 
 static int Usage()
 {
-    Console.Error.WriteLine("Usage: core | http ADDRESS | search CONNECTION, or all of them by bench/run.");
+    Console.Error.WriteLine("Usage: core | http ADDRESS | editor ADDRESS | live ADDRESS SERVER | search CONNECTION, or all of them by bench/run.");
     return 2;
 }

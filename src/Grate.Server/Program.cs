@@ -25,7 +25,12 @@ builder.WebHost.ConfigureKestrel(kestrel => kestrel.Limits.MaxRequestBodySize = 
 
 var database = builder.Configuration.GetConnectionString("Grate")
     ?? "Host=127.0.0.1;Database=grate;Username=grate";
-builder.Services.AddNpgsqlDataSource(database);
+// PostgreSQL takes 100 connections unless told otherwise: two servers share them, and a rush waits instead of failing.
+builder.Services.AddNpgsqlDataSource(database, source =>
+{
+    if (!database.Contains("Pool Size", StringComparison.OrdinalIgnoreCase))
+        source.ConnectionStringBuilder.MaxPoolSize = 40;
+});
 Database.MapTypes();
 builder.Services.AddSingleton<FirmStore>().AddSingleton<StoveStore>().AddSingleton<VisitStore>().AddSingleton<StopStore>();
 builder.Services.AddSingleton(TimeProvider.System);
