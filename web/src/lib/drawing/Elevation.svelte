@@ -79,7 +79,9 @@
   const uid = $props.id();
   const curveWidth = $derived(skin === "condition" ? 12 : 108);
   const shown = $derived(bounds(outline, layout, skin !== "condition"));
-  const view = $derived(fit(shown, width, height, curveWidth, 52));
+  const view = $derived(
+    fit(shown, width, height, { right: curveWidth, head: skin === "condition" ? 8 : 26, ground: 52 }),
+  );
   const collar = $derived(layout.segments[0]!.path[0]!);
   const top = $derived(end(layout.segments[layout.segments.length - 1]!.path));
   const heightY = (heightM: number) => view.y(collar.heightM + heightM);
@@ -94,8 +96,8 @@
     const rise = (s: Schema["LaidSegment"]) => end(s.path).heightM - s.path[0]!.heightM;
     const longest = [...rest].sort((a, b) => rise(b) - rise(a))[0];
     // The cap's name stands away from the roof where there is room for it.
-    const placed: { part: string; at: Point; dx: number; left?: boolean }[] = [
-      { part: "cap", at: top, dx: left ? -22 : 22, left },
+    const placed: { part: string; at: Point; dx: number; dy?: number; left?: boolean }[] = [
+      { part: "cap", at: top, dx: left ? -22 : 22, dy: layout.top && layout.top.missingM > 0 ? 28 : 0, left },
       ...(longest ? [{ part: "flue", at: middle(longest.path), dx: (longest.outerM * view.scale) / 2 + 14 }] : []),
       {
         part: "connector",
@@ -129,7 +131,7 @@
     role="group"
     aria-label="Elevation of {place}, true to scale"
   >
-    <HouseDrawing {stove} {outline} {shown} {view} {uid} />
+    <HouseDrawing {stove} {outline} {shown} {view} {uid} room={width - (skin === "condition" ? 0 : curveWidth)} />
     <FlueDrawing
       {flue}
       {layout}
@@ -166,7 +168,7 @@
         {@const condition = conditionOf(mark.part)}
         <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
         <g
-          transform="translate({view.x(mark.at.acrossM) + mark.dx} {view.y(mark.at.heightM)})"
+          transform="translate({view.x(mark.at.acrossM) + mark.dx} {view.y(mark.at.heightM) + (mark.dy ?? 0)})"
           role={onpart ? "button" : "img"}
           tabindex={onpart ? 0 : undefined}
           aria-label="{tables.partName(mark.part)}: {condition ?? 'not marked'}"

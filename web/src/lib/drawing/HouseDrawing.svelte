@@ -8,8 +8,10 @@
     shown: Bounds;
     view: View;
     uid: string;
+    /** Width of the drawing that no curve covers. */
+    room: number;
   }
-  let { stove, outline, shown, view, uid }: Props = $props();
+  let { stove, outline, shown, view, uid, room }: Props = $props();
 
   const storeys = $derived.by(() => {
     let floorM = 0;
@@ -49,7 +51,7 @@
     <path d="M0 0V8" class="stroke-quiet" stroke-width="1" opacity="0.45" />
   </pattern>
   <clipPath id="{uid}-shown">
-    <rect x="0" y="0" width={view.x(shown.right)} height={view.height} />
+    <rect x="0" y="0" width={room} height={view.height} />
   </clipPath>
 </defs>
 

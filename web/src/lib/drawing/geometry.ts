@@ -23,7 +23,7 @@ export interface View {
 }
 
 export const overhangM = 0.5;
-const sideM = 3.2;
+const sideM = 4.5;
 
 /** Everything that belongs in the picture: house, flue, and what stands near its outlet. A curve beside it may cover an overhang. */
 export function bounds(outline: Outline, layout: Layout, withCurve: boolean): Bounds {
@@ -46,17 +46,22 @@ export function bounds(outline: Outline, layout: Layout, withCurve: boolean): Bo
   };
 }
 
-/** Fits bounds into a box at most that high, with a margin at the right and ground below. */
-export function view(shown: Bounds, width: number, mostHeight: number, rightMargin: number, ground: number): View {
+/** Fits bounds into a box at most that high; margins in the drawing's units: a head for titles, the right for a curve. */
+export function view(
+  shown: Bounds,
+  width: number,
+  mostHeight: number,
+  margin: { right: number; head: number; ground: number },
+): View {
   const scale = Math.min(
-    (width - rightMargin - 12) / (shown.right - shown.left),
-    (mostHeight - ground - 8) / (shown.top - shown.bottom),
+    (width - margin.right - 12) / (shown.right - shown.left),
+    (mostHeight - margin.ground - margin.head) / (shown.top - shown.bottom),
     90,
   );
-  const height = scale * (shown.top - shown.bottom) + ground + 8;
+  const height = scale * (shown.top - shown.bottom) + margin.ground + margin.head;
   return {
     x: scaleLinear([shown.left, shown.left + 1], [6, 6 + scale]),
-    y: scaleLinear([shown.bottom, shown.bottom + 1], [height - ground, height - ground - scale]),
+    y: scaleLinear([shown.bottom, shown.bottom + 1], [height - margin.ground, height - margin.ground - scale]),
     scale,
     width,
     height,

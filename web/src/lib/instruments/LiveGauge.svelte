@@ -37,7 +37,7 @@
     { field: "roomPa", name: "room", quantity: "draft" },
     { field: "roomC", name: "room air", quantity: "temperature" },
     { field: "coPpm", name: "CO", quantity: "concentration" },
-    { field: "moistureDryShare", name: "wood, dry basis", quantity: "share" },
+    { field: "moistureDryShare", name: "wood", quantity: "share" },
   ];
 
   async function hold() {
@@ -49,7 +49,7 @@
 <section aria-label="Instruments" class="border-base-300 bg-base-200 mt-2 rounded-lg border px-3 py-2">
   <div class="flex flex-wrap items-center gap-3">
     {#if live.state === "off"}
-      <span class="text-quiet grow">Gauge, thermometer, room pressure and CO meter</span>
+      <span class="text-quiet grow">Gauge and thermometer</span>
       <button type="button" class="btn btn-sm bg-base-100" onclick={() => live.connect(visitId)}
         >Connect instruments</button
       >
@@ -90,7 +90,7 @@
       {/each}
       <path d={path} class="stroke-base-content fill-none" stroke-width="1.8" />
     </svg>
-    <p class="flex flex-wrap gap-x-4 text-sm">
+    <p class="flex flex-wrap gap-x-3 text-sm">
       {#each others as other (other.field)}
         {#if live.values[other.field] !== undefined}
           <span

@@ -227,7 +227,7 @@
       {/if}
       <section aria-labelledby="does" class="border-base-content border-t-2 pt-2">
         <h2 id="does" class="text-lg">What it would do</h2>
-        <div class="flex flex-wrap items-end gap-3 py-1">
+        <div class="flex flex-wrap items-center gap-3 py-1">
           <Choice label="Fire" options={levels} value={level} onchange={(l) => (level = l)} />
           <div class="w-48">
             <NumberField
