@@ -155,6 +155,43 @@ public class DraftEndpointTests(GrateServer server)
     }
 
     [Fact]
+    public async Task Deposits_and_forecast_speak_the_contracts_names()
+    {
+        var client = await server.SignedInAsync("technician");
+        var segments = new object[]
+        {
+            new { label = "connector", construction = "single-wall-steel", shape = new { kind = "round", diameterM = 0.15 }, riseM = 1.5, lengthM = 1.5, surroundings = "indoor" },
+            new { label = "stack", construction = "insulated-50", shape = new { kind = "round", diameterM = 0.15 }, riseM = 5, lengthM = 5, surroundings = "outdoor" },
+        };
+        var deposits = await client.SendAsync(HttpMethod.Post, "/api/calculations/deposits", new
+        {
+            flue = new { segments, cap = "open", screen = false },
+            surroundings = new { outdoorC = 0 },
+            fire = new { collarGasC = 240 },
+            technology = "conventional",
+            habit = "mixed",
+            stageByLabel = new { stack = new { stage = 2, mm = 1.5, worstMm = (double?)null } },
+            sweptL = 5.0,
+        });
+        Assert.Equal(["label", "volumeL", "looseL", "massKg", "freeAreaShare", "wallC", "rateMmPer100Kg", "likelyStage"], deposits.GetProperty("segments")[1].EnumerateObject().Select(p => p.Name));
+        Assert.Equal(1.400, deposits.Number("totalMassKg"), 3);
+        Assert.Equal("as-computed", deposits.Text("sweptVerdict"));
+        foreach (var name in new[] { "draftLostPa", "woodEquivalentKg", "worstRateMmPer100Kg" })
+            Assert.True(double.IsFinite(deposits.Number(name)), name);
+
+        var forecast = await client.SendAsync(HttpMethod.Post, "/api/calculations/sweep-forecast", new
+        {
+            lastSweep = "2026-05-20", today = (string?)null, leftMm = 0.2, modelMmPer100Kg = 0.06,
+            observations = new[] { new { growthMm = 1.4, woodKg = 2600 } }, woodKgPerYear = 3000, thresholdMm = 3, stopMm = 6, seasonStart = "10-01",
+        });
+        Assert.Equal(("2028-02-20", "2027-09-14", "2028-11-07"), (forecast.Text("p50Date"), forecast.Text("p90Date"), forecast.Text("stopDate")));
+        Assert.Equal(("2027-05-20", "yearly"), (forecast.Text("nextSweep"), forecast.Text("bound")));
+        Assert.Equal(["p10", "p50", "p90"], forecast.GetProperty("rateMmPer100Kg").EnumerateObject().Select(p => p.Name));
+        Assert.Equal(["date", "p10Mm", "p50Mm", "p90Mm"], forecast.GetProperty("curve")[24].EnumerateObject().Select(p => p.Name));
+        await client.SendAsync(HttpMethod.Post, "/api/calculations/sweep-forecast", new { lastSweep = "yesterday" }, HttpStatusCode.BadRequest);
+    }
+
+    [Fact]
     public async Task Missing_parts_of_a_question_are_named()
     {
         var client = await server.SignedInAsync("technician");

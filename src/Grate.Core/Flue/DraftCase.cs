@@ -62,7 +62,7 @@ public sealed record DraftCase(FlueSystem Flue, Fire Fire, Surroundings Air, Dra
             assumed.Or(entry.WindPa, "surroundings.windPa", FlueLimits.Wind));
     }
 
-    private static Fire? ReadFire(FireEntry entry, Surroundings? air, FlueSystem? flue, EntryErrors errors, Assumptions assumed)
+    internal static Fire? ReadFire(FireEntry entry, Surroundings? air, FlueSystem? flue, EntryErrors errors, Assumptions assumed)
     {
         errors.Check("fire.collarGasC", entry.CollarGasC, FlueRanges.CollarGas);
         errors.Check("fire.burnKgH", entry.BurnKgH, FlueRanges.Burn);

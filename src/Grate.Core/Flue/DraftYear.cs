@@ -1,3 +1,4 @@
+using Grate.Core.Deposits;
 using MathNet.Numerics.Distributions;
 
 namespace Grate.Core.Flue;
@@ -36,9 +37,6 @@ public sealed record DraftYear(IReadOnlyList<YearMonth> Months, double BelowShar
     /// <summary>A cold day lies this much below the coldest month's mean.</summary>
     public static readonly Limit ColdDayBelow = Limit.Assumed(10, "K", "a cold day, below the coldest month's mean");
 
-    /// <summary>Heating degree days count below this (handbook 02 section 5).</summary>
-    public static readonly Limit HeatingBase = Limit.Assumed(18, "°C", "base of the heating degree days");
-
     private const double ColdestC = -60, WarmestC = 50;
 
     /// <summary>Computes the year.</summary>
@@ -52,14 +50,13 @@ public sealed record DraftYear(IReadOnlyList<YearMonth> Months, double BelowShar
         double At(double outdoorC) => DraftModel.Expect(flue, low, air with { OutdoorC = outdoorC }).Pa;
         var weakFrom = WeakFrom(At, need.MinPa);
         var always = weakFrom is null && At(ColdestC) < need.MinPa;
-        var degreeDays = monthlyC.Select((c, i) => Math.Max(0, HeatingBase.Value - c) * DateTime.DaysInMonth(2023, i + 1)).ToList();
-        var sum = degreeDays.Sum();
+        var season = new WoodYear(monthlyC).Shares;
         var months = monthlyC.Select((c, i) =>
         {
             var expected = At(c);
             var band = DraftBand.Around(expected, flue, low, air with { OutdoorC = c });
             var below = weakFrom is { } from ? 1 - Normal.CDF(c, DayScatter.Value, from) : always ? 1 : 0;
-            return new YearMonth(i + 1, c, expected, band.LowPa, band.HighPa, below, sum > 0 ? degreeDays[i] / sum : 1.0 / 12);
+            return new YearMonth(i + 1, c, expected, band.LowPa, band.HighPa, below, season[i]);
         }).ToList();
         var coldC = Math.Max(ColdestC, monthlyC.Min() - ColdDayBelow.Value);
         return new DraftYear(months, months.Sum(m => m.BelowShare * m.SeasonShare), weakFrom,

@@ -52,10 +52,11 @@ public sealed record ProfilePoint(double HeightM, double LengthM, double GasC, d
 /// <param name="ExitWallC">Inner wall at the outlet, °C.</param>
 /// <param name="CollarVelocityMS">Velocity in the first segment at its mean gas temperature, m/s.</param>
 /// <param name="CollarHeadPa">Velocity head there, ρ w²/2, Pa.</param>
+/// <param name="SegmentWallC">Inner wall of each segment at its pieces' mean gas temperatures, length-weighted, °C.</param>
 /// <param name="Profile">Points from the collar to the top; empty unless asked for.</param>
 public sealed record MarchResult(
     double BuoyancyPa, double LossesPa, double MeanGasC, double ExitGasC, double ExitWallC,
-    double CollarVelocityMS, double CollarHeadPa, IReadOnlyList<ProfilePoint> Profile)
+    double CollarVelocityMS, double CollarHeadPa, IReadOnlyList<double> SegmentWallC, IReadOnlyList<ProfilePoint> Profile)
 {
     /// <summary>Draft without house and wind, Pa.</summary>
     public double DraftPa => BuoyancyPa - LossesPa;
@@ -85,6 +86,7 @@ public static class FlueMarch
         var outdoorDensity = Air.DensityKgM3(air.StationPressurePa, air.OutdoorC);
         var firstHead = Head(stream, flue.Segments[0].Free, air, stream.CollarC);
         var nodes = new List<Node>();
+        var walls = new double[flue.Segments.Count];
         double buoyancy = 0, losses = 0, meanTimesLength = 0, height = 0, length = 0, wallShare = 0;
         double collarVelocity = 0, collarHead = 0;
         var gasC = stream.CollarC;
@@ -114,6 +116,7 @@ public static class FlueMarch
                 buoyancy += lift;
                 losses += friction;
                 segmentMean += piece.MeanC / pieces;
+                walls[index] += Wall(piece.FilmShare, piece.MeanC, aroundC) / pieces;
                 gasC = piece.ExitC;
                 height += dz;
                 length += dl;
@@ -137,7 +140,7 @@ public static class FlueMarch
         var exitHead = Head(stream, last.Free, air, gasC);
         var exitWall = Wall(wallShare, gasC, air.AroundC(last.Place));
         losses += exitHead - firstHead;
-        return new MarchResult(buoyancy, losses, meanTimesLength / totalLength, gasC, exitWall, collarVelocity, collarHead,
+        return new MarchResult(buoyancy, losses, meanTimesLength / totalLength, gasC, exitWall, collarVelocity, collarHead, walls,
             withProfile ? Profile(nodes, new Node(height, length, gasC, exitWall, 0, exitHead)) : []);
     }
 

@@ -1,4 +1,5 @@
 using System.Text.Json;
+using Grate.Core.Deposits;
 using Grate.Core.Flue;
 using Grate.Core.Physics;
 using Grate.Core.Tests.Flue;
@@ -115,5 +116,21 @@ public class OutsideTests
         Assert.Equal(100, Units.Of(Quantity.Length, UnitSystem.Us).FromSi(30.48), 9);
         Assert.Equal(2.2046226, Units.Of(Quantity.BurnRate, UnitSystem.Us).FromSi(1), 6);
         Assert.Equal(29.92, Units.Of(Quantity.StationPressure, UnitSystem.Us).FromSi(101325), 2);
+    }
+
+    // SciPy: prior times likelihood integrated numerically, and the season's scatter over it.
+    [Fact]
+    public void Growth_rate_against_numerical_integration()
+    {
+        foreach (var row in Rows("growth"))
+        {
+            var seen = row.GetProperty("growthMm").EnumerateArray().Zip(row.GetProperty("woodKg").EnumerateArray(),
+                (growth, wood) => new GrowthObservation(growth.GetDouble(), wood.GetDouble())).ToList();
+            var learned = GrowthRate.Of(Of(row, "model"), seen);
+            Near(Of(row, "mean"), learned.MeanLog, 1e-6);
+            Near(Of(row, "variance"), 1 / learned.Precision, 1e-5);
+            Near(Of(row, "p50"), learned.MmPer100Kg().P50, 1e-5);
+            Near(Of(row, "p90"), learned.MmPer100Kg().P90, 1e-5);
+        }
     }
 }

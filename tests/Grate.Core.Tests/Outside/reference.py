@@ -14,7 +14,9 @@ import scipy
 from fluids.atmosphere import ATMOSPHERE_1976
 from fluids.friction import Colebrook
 from iapws import IAPWS97
-from scipy.integrate import solve_ivp
+from scipy.integrate import quad, solve_ivp
+from scipy.optimize import brentq
+from scipy.stats import norm
 
 
 def colebrook():
@@ -96,10 +98,37 @@ def flues():
     return out
 
 
+def growth():
+    """Posterior of ln rate by numerical integration of prior times likelihood (handbook 02 section 5), and the median and
+    90 % of the coming season's rate by integrating the season's scatter over it."""
+    cases = [(0.06, []), (0.06, [(1.4, 2600)]), (0.03, [(0.0, 3000), (2.5, 2800)]), (0.2, [(1.1, 1500), (0.9, 1400), (1.6, 2100)])]
+    out = []
+    for model, seen in cases:
+        logs = [math.log(max(g, 0.3) / (kg / 100)) for g, kg in seen]
+
+        def weight(x):
+            return norm.pdf(x, math.log(model), 0.8) * math.prod(norm.pdf(y, x, 0.35) for y in logs)
+
+        low, high = math.log(model) - 6, math.log(model) + 6
+        whole = quad(weight, low, high, limit=400)[0]
+        mean = quad(lambda x: x * weight(x), low, high, limit=400)[0] / whole
+        variance = quad(lambda x: (x - mean) ** 2 * weight(x), low, high, limit=400)[0] / whole
+
+        def below(z):
+            return quad(lambda x: weight(x) * norm.cdf(z, x, 0.2), low, high, limit=400)[0] / whole
+
+        out.append({
+            "model": model, "growthMm": [g for g, _ in seen], "woodKg": [kg for _, kg in seen], "mean": mean, "variance": variance,
+            "p50": math.exp(brentq(lambda z: below(z) - 0.5, low, high)), "p90": math.exp(brentq(lambda z: below(z) - 0.9, low, high)),
+        })
+    return out
+
+
 here = os.path.dirname(os.path.abspath(__file__))
 with open(os.path.join(here, "reference.json"), "w", encoding="utf-8") as file:
     json.dump({
         "versions": {"fluids": fluids.__version__, "iapws": iapws.__version__, "scipy": scipy.__version__},
         "colebrook": colebrook(), "atmosphere": atmosphere(), "dewPoint": dew_point(), "flues": flues(),
+        "growth": growth(),
     }, file, indent=1)
     file.write("\n")

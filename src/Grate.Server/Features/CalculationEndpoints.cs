@@ -1,8 +1,9 @@
 using Grate.Core;
+using Grate.Core.Deposits;
 using Grate.Core.Flue;
 using Grate.Server.Access;
 
-namespace Grate.Server.Features.Flue;
+namespace Grate.Server.Features;
 
 /// <summary>The stateless calculations of the contract: POST a question, get the core's answer.</summary>
 public static class CalculationEndpoints
@@ -15,6 +16,8 @@ public static class CalculationEndpoints
         calculations.MapPost("/cold-start", (ColdStartEntry entry) => Answer(entry, ColdStartAnswer.To)).Answers<ColdStartAnswer>();
         calculations.MapPost("/house-pressure", (HousePressureEntry entry) => Answer(entry, HousePressureAnswer.To)).Answers<HousePressureAnswer>();
         calculations.MapPost("/termination", (TerminationEntry entry) => Answer(entry, TerminationAnswer.To)).Answers<TerminationAnswer>();
+        calculations.MapPost("/deposits", (DepositsEntry entry) => Answer(entry, DepositsAnswer.To)).Answers<DepositsAnswer>();
+        calculations.MapPost("/sweep-forecast", (SweepForecastEntry entry) => Answer(entry, SweepForecastAnswer.To)).Answers<SweepForecastAnswer>();
         calculations.MapPost("/steadiness", (SteadinessEntry entry) => Answer(entry, (run, errors) => Steadiness.Of(run.Samples, errors))).Answers<Steadiness>();
     }
 
