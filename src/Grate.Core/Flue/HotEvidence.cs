@@ -126,13 +126,14 @@ public sealed record HotEvidence(Suspicion Blockage, Suspicion Leak, Suspicion H
 
     private static void AddWind(List<Sentence> words, HotTest test, TopCheckAnswer? top, UnitSystem system)
     {
-        var share = Units.Of(Quantity.Share, system);
+        var (share, draft) = (Units.Of(Quantity.Share, system), Units.Of(Quantity.Draft, system));
         foreach (var run in test.Readings.Select(r => r.Run).OfType<Steadiness>())
         {
             words.Add(run.Unsteady
-                ? Say("The draft is unsteady: it swings by ", Measured($"±{share.Format(run.SwingShare)}"), " within a minute. Gusts or blowback: ",
+                ? Say("The draft is unsteady: it swings by ", Measured($"±{share.Format(run.SwingShare)}"), " within a minute, between ",
+                    Measured(draft.Range(run.MinPa, run.MaxPa)), ". Gusts or blowback: ",
                     top?.Bad == true ? "the top stands badly, see there." : "look at the top, its height and what stands around.")
-                : Say("The draft is steady: ", Measured($"±{share.Format(run.SwingShare)}"), " within a minute."));
+                : Say("The draft is steady: ", Measured($"±{share.Format(run.SwingShare)}"), " within a minute, between ", Measured(draft.Range(run.MinPa, run.MaxPa)), "."));
         }
     }
 }

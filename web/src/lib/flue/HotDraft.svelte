@@ -3,22 +3,18 @@
   import Choice from "../components/Choice.svelte";
   import NumberField from "../components/NumberField.svelte";
   import SentenceLine from "../components/SentenceLine.svelte";
-  import type { HotReading, Level, VisitState } from "../service/visit.svelte";
+  import type { HotReading, VisitState } from "../service/visit.svelte";
   import { settings } from "../settings.svelte";
   import { tables, type Quantity } from "../tables.svelte";
   import AssumedList from "./AssumedList.svelte";
   import LiveGauge from "../instruments/LiveGauge.svelte";
   import DraftBar from "./DraftBar.svelte";
+  import { levels, type Level } from "./levels";
   import HouseTests from "./HouseTests.svelte";
   import { Reckoner } from "./reckoner.svelte";
 
   let { visit, onnext }: { visit: VisitState; onnext: () => void } = $props();
 
-  const levels = [
-    { code: "low", name: "Low fire" },
-    { code: "normal", name: "Normal" },
-    { code: "high", name: "High fire" },
-  ] as const;
   const bys = [
     { code: "probe", name: "probe" },
     { code: "surface", name: "pipe surface" },

@@ -2,7 +2,8 @@
   import type { Snippet } from "svelte";
   import type { Schema } from "../api/client";
   import NumberField from "../components/NumberField.svelte";
-  import type { Level, VisitState } from "../service/visit.svelte";
+  import type { VisitState } from "../service/visit.svelte";
+  import type { Level } from "./levels";
 
   interface Props {
     visit: VisitState;

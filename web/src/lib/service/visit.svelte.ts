@@ -6,7 +6,6 @@ import { Saver } from "./saver.svelte";
 export type Visit = Schema["VisitAnswer"];
 export type Step = Schema["StepAnswer"];
 export type HotReading = Schema["HotReading"];
-export type Level = "low" | "normal" | "high";
 
 export interface StepValue {
   status: "open" | "done" | "skipped";

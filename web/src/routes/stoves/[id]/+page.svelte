@@ -2,11 +2,13 @@
   import { page } from "$app/state";
   import { api, reply, type Schema } from "$lib/api/client";
   import Choice from "$lib/components/Choice.svelte";
-  import NumberField from "$lib/components/NumberField.svelte";
   import SentenceLine from "$lib/components/SentenceLine.svelte";
   import StopBanner from "$lib/components/StopBanner.svelte";
   import Elevation, { skins, turned, type Skin } from "$lib/drawing/Elevation.svelte";
   import AssumedList from "$lib/flue/AssumedList.svelte";
+  import FireAndWeather from "$lib/flue/FireAndWeather.svelte";
+  import type { Level } from "$lib/flue/levels";
+  import Remarks from "$lib/flue/Remarks.svelte";
   import DraftYear from "$lib/flue/DraftYear.svelte";
   import WhatIfs from "$lib/flue/WhatIfs.svelte";
   import DraftHistory from "$lib/flue/DraftHistory.svelte";
@@ -20,7 +22,7 @@
   let doc = $state<Schema["StoveAnswer"] | null>(null);
   let failed = $state("");
   let skin = $state<Skin>("pull");
-  let level = $state<"low" | "normal" | "high">("normal");
+  let level = $state<Level>("normal");
   let outdoorC = $state<number | null>(null);
   let expected = $state<Schema["HotDraftAnswer"] | null>(null);
   let refused = $state<string[]>([]);
@@ -51,11 +53,6 @@
   });
 
   const finding = (part: string) => doc?.findings.find((f) => f.part === part)?.condition ?? null;
-  const levels = [
-    { code: "low", name: "Low fire" },
-    { code: "normal", name: "Normal" },
-    { code: "high", name: "High fire" },
-  ] as const;
 </script>
 
 <svelte:head><title>{doc ? `${doc.stove.street}, ${doc.stove.place}` : "Stove"} · Grate</title></svelte:head>
@@ -100,30 +97,12 @@
             .join(", ")}. Altitude
           {tables.show(stove.altitudeM, "altitude")}. <a class="link" href="/stoves/{stove.id}/flue">Change the flue</a>
         </p>
-        {#each doc.remarks as remark, i (i)}
-          <p class="border-warning mt-1 border-l-4 pl-3 text-sm">
-            {remark.sentence} <span class="text-quiet">({tables.mark(remark.mark)})</span>
-          </p>
-        {/each}
+        <Remarks remarks={doc.remarks} />
       </section>
 
       <section aria-labelledby="now">
         <h2 id="now" class="mb-1 text-lg">What it should pull</h2>
-        <div class="flex flex-wrap items-start gap-4">
-          <Choice label="Fire" options={levels} value={level} onchange={(l) => (level = l)} />
-          <div class="w-56">
-            <NumberField
-              id="outdoor"
-              label="Outdoors"
-              quantity="temperature"
-              value={outdoorC}
-              errors={refused}
-              last={null}
-              lastText="empty: this month’s mean"
-              onchange={(v) => (outdoorC = v)}
-            />
-          </div>
-        </div>
+        <FireAndWeather bind:level bind:outdoorC errors={refused} />
         {#if expected}
           {#each expected.reckoning.sentences as sentence, i (i)}<SentenceLine {sentence} />{/each}
           <AssumedList assumed={expected.answer.assumed} />

@@ -3,19 +3,20 @@
   import { page } from "$app/state";
   import { api, reply, sentences, type Schema } from "$lib/api/client";
   import Choice from "$lib/components/Choice.svelte";
-  import NumberField from "$lib/components/NumberField.svelte";
   import Elevation, { skins, turned, type Skin } from "$lib/drawing/Elevation.svelte";
+  import ChainList from "$lib/flue/ChainList.svelte";
   import Comparison from "$lib/flue/Comparison.svelte";
   import { FlueEditor, type Board } from "$lib/flue/editor.svelte";
+  import FireAndWeather from "$lib/flue/FireAndWeather.svelte";
   import FlueHandles from "$lib/flue/FlueHandles.svelte";
+  import type { Level } from "$lib/flue/levels";
   import ObstacleRows from "$lib/flue/ObstacleRows.svelte";
   import { Reckoner } from "$lib/flue/reckoner.svelte";
-  import SegmentFields from "$lib/flue/SegmentFields.svelte";
+  import Remarks from "$lib/flue/Remarks.svelte";
   import WhatIfs from "$lib/flue/WhatIfs.svelte";
   import { keys } from "$lib/keys.svelte";
   import { session } from "$lib/session.svelte";
   import { settings } from "$lib/settings.svelte";
-  import { tables } from "$lib/tables.svelte";
   import { uuid7 } from "$lib/uuid";
 
   const id = $derived(page.params.id!);
@@ -23,7 +24,7 @@
   let editor = $state<FlueEditor | null>(null);
   let failed = $state("");
   let skin = $state<Skin>("pull");
-  let level = $state<"low" | "normal" | "high">("normal");
+  let level = $state<Level>("normal");
   let outdoorC = $state<number | null>(null);
   const reckoner = new Reckoner<Schema["FlueTrialAnswer"]>();
   const trial = $derived(reckoner.answer);
@@ -31,7 +32,6 @@
   let saving = $state("");
   let starting = $state(false);
   let svg = $state<SVGSVGElement>();
-  let list = $state<HTMLElement>();
   const mayWrite = $derived(session.person?.role !== "office");
 
   function boardOf(answer: Schema["FlueAnswer"]): Board {
@@ -111,7 +111,7 @@
     if (!editor || index < 0 || index >= editor.board.segments.length) return;
     editor.settle();
     editor.selected = index;
-    list?.querySelector<HTMLElement>(`[data-segment="${index}"]`)?.focus();
+    document.querySelector<HTMLElement>(`[data-segment="${index}"]`)?.focus();
   }
 
   $effect(() => {
@@ -119,7 +119,7 @@
     if (!e || !mayWrite) return;
     const then = (run: () => void) => () => {
       run();
-      requestAnimationFrame(() => list?.querySelector<HTMLElement>(`[data-segment="${e.selected}"]`)?.focus());
+      requestAnimationFrame(() => document.querySelector<HTMLElement>(`[data-segment="${e.selected}"]`)?.focus());
     };
     keys.page = [
       { key: "a", does: "add a piece above", run: then(() => e.add()) },
@@ -139,24 +139,6 @@
     return () => (keys.page = []);
   });
 
-  const levels = [
-    { code: "low", name: "Low fire" },
-    { code: "normal", name: "Normal" },
-    { code: "high", name: "High fire" },
-  ] as const;
-  const size = (s: Schema["SegmentEntry"]) =>
-    s.shape?.kind === "rectangular"
-      ? `${tables.number(s.shape.widthM ?? 0, "bore")} × ${tables.show(s.shape.depthM ?? 0, "bore")}`
-      : tables.show(s.shape?.diameterM ?? 0, "bore");
-  const own = (i: number) =>
-    Object.entries(errors)
-      .filter(([field]) => field.startsWith(`flue.segments[${i}]`))
-      .flatMap(([, said]) => said);
-  const whole = $derived(
-    Object.entries(errors)
-      .filter(([field]) => !field.startsWith("flue.segments[") && !field.startsWith("obstacles["))
-      .flatMap(([, said]) => said),
-  );
   const blocked = $derived(Object.keys(errors).length > 0);
 </script>
 
@@ -227,21 +209,7 @@
       {/if}
       <section aria-labelledby="does" class="border-base-content border-t-2 pt-2">
         <h2 id="does" class="text-lg">What it would do</h2>
-        <div class="flex flex-wrap items-center gap-3 py-1">
-          <Choice label="Fire" options={levels} value={level} onchange={(l) => (level = l)} />
-          <div class="w-48">
-            <NumberField
-              id="outdoor"
-              label="Outdoors"
-              quantity="temperature"
-              value={outdoorC}
-              errors={errors.outdoorC ?? []}
-              last={null}
-              lastText="empty: this month’s mean"
-              onchange={(v) => (outdoorC = v)}
-            />
-          </div>
-        </div>
+        <FireAndWeather bind:level bind:outdoorC errors={errors.outdoorC ?? []} />
         {#if trial}<Comparison before={trial.before} after={trial.after} />{/if}
       </section>
     </div>
@@ -269,72 +237,12 @@
           </div>
         </details>
       {/if}
-      <section aria-labelledby="chain">
-        <h2 id="chain" class="text-lg">From the top to the collar</h2>
-        <p class="flex flex-wrap items-center gap-2 py-1">
-          <label class="text-quiet text-sm" for="cap">Top</label>
-          <select
-            id="cap"
-            class="select select-sm w-auto"
-            value={e.board.cap}
-            disabled={!mayWrite}
-            onchange={(event) => {
-              const cap = event.currentTarget.value;
-              e.change("", (b) => (b.cap = cap));
-            }}
-          >
-            {#each tables.all?.caps ?? [] as c (c.code)}<option value={c.code}>{c.name}</option>{/each}
-          </select>
-          <label class="flex items-center gap-2 text-sm"
-            ><input
-              type="checkbox"
-              class="checkbox checkbox-sm"
-              checked={e.board.screen}
-              disabled={!mayWrite}
-              onchange={(event) => {
-                const screen = event.currentTarget.checked;
-                e.change("", (b) => (b.screen = screen));
-              }}
-            /> screen</label
-          >
-        </p>
-        <ol class="border-base-300 border-l-2" bind:this={list}>
-          {#each e.board.segments.map((segment, i) => ({ segment, i })).reverse() as { segment, i } (i)}
-            <li class="border-base-300 border-b {e.selected === i ? 'border-primary -ml-0.5 border-l-4' : ''}">
-              <button
-                type="button"
-                data-segment={i}
-                aria-expanded={e.selected === i}
-                class="flex w-full cursor-pointer flex-wrap gap-x-3 px-3 py-2 text-left {e.selected === i
-                  ? 'font-semibold'
-                  : ''}"
-                onclick={() => select(i)}
-              >
-                <span class="min-w-28">{segment.label}</span>
-                <span class="text-quiet grow font-normal"
-                  >{tables.constructionName(segment.construction)}, {segment.surroundings}</span
-                >
-                <span class="measured">{size(segment)}</span>
-                <span class="measured">{tables.show(segment.riseM ?? 0, "length")}</span>
-              </button>
-              {#if own(i).length && e.selected !== i}<p class="text-error px-3 pb-2 text-sm">{own(i).join(" ")}</p>{/if}
-              {#if e.selected === i && mayWrite}
-                <div class="px-3 pb-3"><SegmentFields editor={e} {segment} {errors} /></div>
-              {/if}
-            </li>
-          {/each}
-        </ol>
-        {#each whole as sentence (sentence)}<p class="text-error mt-1">{sentence}</p>{/each}
-      </section>
+      <ChainList editor={e} {errors} {mayWrite} onselect={select} />
 
       <section aria-labelledby="know" class="border-base-content border-t-2 pt-2">
         <h2 id="know" class="text-lg">What to know about it</h2>
         {#if trial}
-          {#each trial.remarks as remark, i (i)}
-            <p class="border-warning mt-1 border-l-4 pl-3 text-sm">
-              {remark.sentence} <span class="text-quiet">({tables.mark(remark.mark)})</span>
-            </p>
-          {/each}
+          <Remarks remarks={trial.remarks} />
           {#if trial.remarks.length === 0}<p class="text-quiet">Nothing against it.</p>{/if}
           <h3 class="mt-3">What if</h3>
           <WhatIfs

@@ -1,0 +1,28 @@
+<script lang="ts">
+  import Choice from "../components/Choice.svelte";
+  import NumberField from "../components/NumberField.svelte";
+  import { levels, type Level } from "./levels";
+
+  interface Props {
+    level: Level;
+    outdoorC: number | null;
+    errors: string[];
+  }
+  let { level = $bindable(), outdoorC = $bindable(), errors }: Props = $props();
+</script>
+
+<div class="flex flex-wrap items-center gap-3 py-1">
+  <Choice label="Fire" options={levels} value={level} onchange={(l) => (level = l)} />
+  <div class="w-48">
+    <NumberField
+      id="outdoor"
+      label="Outdoors"
+      quantity="temperature"
+      value={outdoorC}
+      {errors}
+      last={null}
+      lastText="empty: this month’s mean"
+      onchange={(v) => (outdoorC = v)}
+    />
+  </div>
+</div>
