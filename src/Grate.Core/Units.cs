@@ -30,6 +30,18 @@ public enum Quantity
     /// <summary>Bores and thicknesses: SI m, shown mm or in.</summary>
     Bore,
 
+    /// <summary>Deposits and gaps: SI m, shown mm or in, finely.</summary>
+    Thickness,
+
+    /// <summary>Mass of a deposit: kg, lb.</summary>
+    Mass,
+
+    /// <summary>Wood of a year: kg, lb.</summary>
+    Wood,
+
+    /// <summary>What a sweep brings down: SI m³, shown L or gal.</summary>
+    SmallVolume,
+
     /// <summary>Burn rate: kg/h, lb/h.</summary>
     BurnRate,
 
@@ -108,6 +120,10 @@ public static class Units
         [Quantity.TemperatureDifference] = (new("K", 1, 0, 0, 1), new("°F", 1.8, 0, 0, 1)),
         [Quantity.Length] = (new("m", 1, 0, 2, 0.1), new("ft", 1 / Foot, 0, 1, 0.5)),
         [Quantity.Bore] = (new("mm", 1000, 0, 0, 5), new("in", 1 / Inch, 0, 1, 0.5)),
+        [Quantity.Thickness] = (new("mm", 1000, 0, 1, 0.5), new("in", 1 / Inch, 0, 2, 0.02)),
+        [Quantity.Mass] = (new("kg", 1, 0, 1, 0.1), new("lb", 1 / Pound, 0, 1, 0.2)),
+        [Quantity.Wood] = (new("kg", 1, 0, 0, 100), new("lb", 1 / Pound, 0, 0, 200)),
+        [Quantity.SmallVolume] = (new("L", 1000, 0, 1, 0.5), new("gal", 1 / 0.003785411784, 0, 2, 0.1)),
         [Quantity.BurnRate] = (new("kg/h", 1, 0, 1, 0.1), new("lb/h", 1 / Pound, 0, 1, 0.2)),
         [Quantity.LeakFlow] = (new("g/s", 1000, 0, 1, 0.1), new("lb/h", 3600 / Pound, 0, 0, 1)),
         [Quantity.AirFlow] = (new("L/s", 1000, 0, 0, 5), new("cfm", 60 / (Foot * Foot * Foot), 0, 0, 10)),

@@ -161,8 +161,22 @@ public class FlueTests(GrateApp app)
         browser.Type("screenCloggedShare", "40");
         browser.SeeText("The screen is 40 % clogged: clean it now");
         browser.SeeText("Saved");
+        // Deposits by thumb on the gauge of a segment: the reckoning follows, and 6 mm stop the stove until it is swept.
+        browser.Click(By.XPath("//button[.='2 flakes']"));
+        browser.Script("""
+            const gauge = document.querySelectorAll('input[type=range]')[1];
+            gauge.value = 6;
+            gauge.dispatchEvent(new Event('input', { bubbles: true }));
+            """);
+        browser.SeeText("no fire until swept");
+        browser.SeeText("Sweep again by");
+        browser.SeeText("No fire until cleared");
+        browser.Type("leftMm", "0.01");
+        browser.SeeText("No stop on this stove");
+        browser.SeeText("Saved");
         browser.Go($"/report/{visit}");
         browser.SeeText("The screen is 40 % clogged");
+        browser.SeeText("Sweep again by");
         browser.SeeText("With the range hood on");
     }
 }

@@ -25,7 +25,8 @@ public class SliceTests(GrateApp app)
             {
                 browser.Click(By.CssSelector("[data-part=cap] button:nth-of-type(3)"));
                 browser.See(By.CssSelector("[aria-label='Note on cap and screen']")).SendKeys("screen closed by flakes");
-                // The mark is in the drawing and in the tray.
+                // The mark is in the drawing and in the tray; the sweep opens with the skin Deposits.
+                browser.Click(By.XPath("//button[@role='radio' and .='Condition']"));
                 browser.See(By.CssSelector("[aria-label='cap and screen: spent']"));
             }
             browser.Click(By.XPath("//button[.='Done, next step']"));

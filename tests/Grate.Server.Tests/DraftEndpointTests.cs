@@ -181,8 +181,15 @@ public class DraftEndpointTests(GrateServer server)
 
         var forecast = await client.SendAsync(HttpMethod.Post, "/api/calculations/sweep-forecast", new
         {
-            lastSweep = "2026-05-20", today = (string?)null, leftMm = 0.2, modelMmPer100Kg = 0.06,
-            observations = new[] { new { growthMm = 1.4, woodKg = 2600 } }, woodKgPerYear = 3000, thresholdMm = 3, stopMm = 6, seasonStart = "10-01",
+            lastSweep = "2026-05-20",
+            today = (string?)null,
+            leftMm = 0.2,
+            modelMmPer100Kg = 0.06,
+            observations = new[] { new { growthMm = 1.4, woodKg = 2600 } },
+            woodKgPerYear = 3000,
+            thresholdMm = 3,
+            stopMm = 6,
+            seasonStart = "10-01",
         });
         Assert.Equal(("2028-02-20", "2027-09-14", "2028-11-07"), (forecast.Text("p50Date"), forecast.Text("p90Date"), forecast.Text("stopDate")));
         Assert.Equal(("2027-05-20", "yearly"), (forecast.Text("nextSweep"), forecast.Text("bound")));

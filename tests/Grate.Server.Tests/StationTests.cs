@@ -26,7 +26,7 @@ public class StationTests(GrateServer server)
         var refused = await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/cold-checks", Saves.Step(1, coldChecks: new { outdoorC = 99 }), HttpStatusCode.BadRequest);
         Assert.Contains("Outdoor temperature", refused.GetProperty("errors").GetProperty("outdoorC")[0].GetString(), StringComparison.Ordinal);
         await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/air", Saves.Step(coldChecks: checks), HttpStatusCode.BadRequest);
-        await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/air", Saves.Step(top: new { }), HttpStatusCode.BadRequest);
+        await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/air", Saves.Step(sweep: new { }), HttpStatusCode.BadRequest);
     }
 
     [Fact]
@@ -37,8 +37,38 @@ public class StationTests(GrateServer server)
         var low = await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/top", new { aboveRoofM = 0.3 });
         Assert.True(low.Number("rules", "missingM") > 0);
         Assert.True(low.GetProperty("bad").GetBoolean());
-        await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/sweep", Saves.Step(top: new { aboveRoofM = 9, screenCloggedShare = 0.5 }));
+        await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/sweep", Saves.Step(sweep: new { top = new { aboveRoofM = 9, screenCloggedShare = 0.5 } }));
         await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/top", new { screenCloggedShare = 3 }, HttpStatusCode.BadRequest);
+    }
+
+    [Fact]
+    public async Task Sweep_is_computed_concluded_and_sets_its_stop_until_it_is_swept()
+    {
+        var client = await server.SignedInAsync("owner");
+        var visit = await client.VisitAsync(7);
+        var document = await client.ReadAsync($"/api/visits/{visit}");
+        var label = document.GetProperty("flue").GetProperty("flue").GetProperty("segments")[0].Text("label");
+        object Record(int stage, double mm, double? left = null) => new { found = new Dictionary<string, object> { [label] = new { stage, mm, worstMm = mm } }, sweptL = 2.0, leftMm = left };
+        var live = await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/sweep", Record(2, 4));
+        Assert.Equal(4, live.Number("learnedFrom"));
+        Assert.Contains("Worst spot", live.GetProperty("sentences").ToString(), StringComparison.Ordinal);
+
+        async Task<string[]> StopsAfter(int version, object record)
+        {
+            await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/sweep", Saves.Step(version, "open", sweep: new { record }));
+            return [.. (await client.ReadAsync($"/api/visits/{visit}")).GetProperty("stops").EnumerateArray().Where(s => s.Text("stop", "visitId") == visit).Select(s => s.Text("stop", "code"))];
+        }
+        Assert.Equal(["deposit"], await StopsAfter(0, Record(2, 6)));
+        await client.SendAsync(HttpMethod.Delete, $"/api/visits/{visit}/findings/deposits", new { }, HttpStatusCode.BadRequest);
+        Assert.Empty(await StopsAfter(1, Record(2, 6, 0.5)));
+        Assert.Equal(["glaze"], await StopsAfter(2, Record(3, 0.2)));
+        Assert.Empty(await StopsAfter(3, Record(2, 4)));
+        var refused = await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/sweep", Saves.Step(4, sweep: new { record = Record(9, 4) }), HttpStatusCode.BadRequest);
+        Assert.True(refused.GetProperty("errors").TryGetProperty($"found.{label}.stage", out _));
+
+        var sweep = (await client.ReadAsync($"/api/stoves/{document.Text("stove", "id")}")).GetProperty("sweep");
+        Assert.Equal(25, sweep.GetProperty("answer").GetProperty("forecast").GetProperty("curve").GetArrayLength());
+        Assert.Equal(3, sweep.GetProperty("answer").Number("learnedFrom"));
     }
 
     [Fact]

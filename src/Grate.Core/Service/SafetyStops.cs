@@ -40,8 +40,8 @@ public static class SafetyStops
     /// <summary>Every stop, in the handbook's order.</summary>
     public static IReadOnlyList<StopReason> All { get; } =
     [
-        new("glaze", "Glaze in the flue: no fire until treated and looked at again.", "flue", "connector"),
-        new("deposit", "Deposit of 6 mm or more: no fire until swept.", "flue", "connector", "cap"),
+        new("glaze", "Glaze in the flue: no fire until treated and looked at again.", "flue", "connector", Deposits),
+        new("deposit", "Deposit of 6 mm or more: no fire until swept.", "flue", "connector", "cap", Deposits),
         new("brick-missing", "A brick is missing or steel is visible: no fire until replaced.", "bricks"),
         new("baffle", "The baffle is missing, displaced or burnt through: no fire.", "baffle"),
         new("glass", "The glass is cracked or broken: no fire.", "glass"),
@@ -58,6 +58,12 @@ public static class SafetyStops
 
     /// <summary>Part that stands for the hot test as a whole.</summary>
     public const string HotTest = "hot-test";
+
+    /// <summary>Part that stands for the deposits recorded in the sweep.</summary>
+    public const string Deposits = "deposits";
+
+    /// <summary>Parts whose stop follows from numbers, with the station that holds these.</summary>
+    public static IReadOnlyDictionary<string, string> Computed { get; } = new Dictionary<string, string> { [HotTest] = "hot test", [Deposits] = "sweep" };
 
     /// <summary>The reason of a code, or null.</summary>
     public static StopReason? Find(string? code) => All.FirstOrDefault(s => s.Code == code);

@@ -62,7 +62,7 @@ public static class VisitSteps
 
     /// <summary>The name of a part, or null if no step knows it.</summary>
     public static string? PartName(string code) =>
-        code == SafetyStops.HotTest ? "hot test" : All.SelectMany(s => s.Parts).FirstOrDefault(p => p.Code == code)?.Name;
+        SafetyStops.Computed.ContainsKey(code) ? code.Replace('-', ' ') : All.SelectMany(s => s.Parts).FirstOrDefault(p => p.Code == code)?.Name;
 
     /// <summary>Parts of a step that this stove has.</summary>
     public static IEnumerable<StepPart> PartsFor(VisitStep step, IReadOnlyCollection<string> features) =>

@@ -1,4 +1,5 @@
 using Grate.Core;
+using Grate.Core.Deposits;
 using Grate.Core.Flue;
 using Grate.Core.Service;
 using Grate.Server.Access;
@@ -25,10 +26,13 @@ public sealed record Named(string Code, string Name);
 /// <param name="Fittings">Fittings.</param>
 /// <param name="Caps">Tops.</param>
 /// <param name="Fans">Fans of a house.</param>
+/// <param name="SweepFromMm">Deposit from which to sweep, mm.</param>
+/// <param name="StopFromMm">Deposit from which there is no fire, mm.</param>
 /// <param name="StopReasons">Reasons for a stop.</param>
 public sealed record TablesAnswer(
     IReadOnlyList<UnitRow> Units, IReadOnlyList<VisitStep> Steps, IReadOnlyList<Named> Kinds, IReadOnlyList<Named> Constructions,
-    IReadOnlyList<Named> Fittings, IReadOnlyList<Named> Caps, IReadOnlyList<Fan> Fans, IReadOnlyList<StopReason> StopReasons);
+    IReadOnlyList<Named> Fittings, IReadOnlyList<Named> Caps, IReadOnlyList<Fan> Fans, double SweepFromMm, double StopFromMm,
+    IReadOnlyList<StopReason> StopReasons);
 
 /// <summary>GET /api/tables.</summary>
 public static class TablesEndpoints
@@ -48,6 +52,8 @@ public static class TablesEndpoints
             [.. Fitting.All.Select(f => new Named(f.Code, f.Name))],
             [.. Cap.All.Select(c => new Named(c.Code, c.Name))],
             Fan.All,
+            Deposit.SweepFrom.Value,
+            Deposit.StopFrom.Value,
             SafetyStops.All));
     }
 }

@@ -173,6 +173,7 @@ public sealed class DemoData(NpgsqlDataSource database, JsonSerializerOptions js
                 Rules.Version,
             });
         }
+        var swept = new { record = history.Sweep() };
         await connection.ExecuteAsync("""
             insert into visit_steps (visit_id, step, status, entries, version, save_id, saved_at, saved_by)
             values (@visitId, @Code, 'done', @entries::jsonb, 1, @saveId, @start, @technician)
@@ -183,7 +184,12 @@ public sealed class DemoData(NpgsqlDataSource database, JsonSerializerOptions js
             saveId = Guid.CreateVersion7(),
             start,
             technician,
-            entries = step.Code == "hot-test" ? JsonSerializer.Serialize(new { readings = hotTest }, json) : null,
+            entries = step.Code switch
+            {
+                "hot-test" => JsonSerializer.Serialize(new { readings = hotTest }, json),
+                "sweep" => JsonSerializer.Serialize(swept, json),
+                _ => null,
+            },
         }));
         foreach (var finding in history.Findings(yearsAgo, faulty))
             await FindingAsync(connection, visitId, stoveId, finding, technician, start);

@@ -1,4 +1,5 @@
 using Grate.Core;
+using Grate.Core.Deposits;
 using Grate.Core.Flue;
 
 namespace Grate.Store.Demo;
@@ -10,6 +11,9 @@ internal sealed record DemoFinding(string Part, string Condition, string Note, s
 internal sealed class DemoHistory(DemoStove stove, DemoHouse house, Random random)
 {
     // What is true of this one flue and of nobody's table.
+    private readonly double _growthMm = 0.6 + 1.8 * random.NextDouble();
+    private readonly double _woodKg = 100 * random.Next(18, 45);
+    private double _sweptMm;
     private readonly double _heatScale = 1 + 0.15 * Normal(random);
     private readonly double _housePa = house.Era == "low-energy" ? -2.5 : -1 + 0.7 * Normal(random);
 
@@ -31,6 +35,17 @@ internal sealed class DemoHistory(DemoStove stove, DemoHouse house, Random rando
         }
     }
 
+    /// <summary>The sweep of a visit: worst where the flue is coldest, a little left behind.</summary>
+    public SweepRecord Sweep()
+    {
+        var worst = Math.Round(_growthMm * (0.75 + 0.5 * random.NextDouble()), 1);
+        var stage = worst > 1.6 ? 2 : 1;
+        var last = stove.Flue.Segments![^1].Label!;
+        var found = stove.Flue.Segments.ToDictionary(s => s.Label!, s => (DepositEntry?)new DepositEntry(stage, Math.Round(worst * (s.Label == last ? 0.7 : 0.3), 1), s.Label == last ? worst : null));
+        _sweptMm = worst;
+        return new SweepRecord(found, null, 0.2, false, "mixed", _woodKg, 0.18);
+    }
+
     /// <summary>Findings at a visit, some years before today.</summary>
     public IEnumerable<DemoFinding> Findings(int yearsAgo, bool faulty)
     {
@@ -46,8 +61,7 @@ internal sealed class DemoHistory(DemoStove stove, DemoHouse house, Random rando
         yield return random.Next(4) == 0
             ? new DemoFinding("connector", "wearing", "light rust at the lower joint")
             : new DemoFinding("connector", "sound", "");
-        var flakes = 0.4 + 2 * random.NextDouble();
-        yield return new("flue", flakes > 1.6 ? "wearing" : "sound", $"{flakes:0.0} mm {(flakes > 1.6 ? "flakes" : "soot")}, swept");
+        yield return new("flue", _sweptMm > 1.6 ? "wearing" : "sound", $"{_sweptMm:0.0} mm {(_sweptMm > 1.6 ? "flakes" : "soot")}, swept");
         yield return faulty ? Fault() : new("cap", "sound", "");
     }
 

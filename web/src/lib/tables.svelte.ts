@@ -41,6 +41,7 @@ class Tables {
 
   partName(code: string): string {
     if (code === "hot-test") return "hot test";
+    if (code === "deposits") return "deposits";
     return this.all?.steps.flatMap((s) => s.parts).find((p) => p.code === code)?.name ?? code;
   }
 

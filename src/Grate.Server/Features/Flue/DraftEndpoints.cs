@@ -1,4 +1,5 @@
 using Grate.Core;
+using Grate.Core.Deposits;
 using Grate.Core.Flue;
 using Grate.Server.Access;
 using Grate.Server.Features.Service;
@@ -30,6 +31,7 @@ public static class DraftEndpoints
         visit.MapPost("/draft", OfVisitAsync).Produces<HotDraftAnswer>().ProducesValidationProblem();
         visit.MapPost("/cold-checks", ColdChecksAsync).Produces<ColdChecksAnswer>().ProducesValidationProblem();
         visit.MapPost("/top", TopAsync).Produces<TopCheckAnswer>().ProducesValidationProblem();
+        visit.MapPost("/sweep", SweepAsync).Produces<SweepAnswer>().ProducesValidationProblem();
     }
 
     /// <summary>The last reading of an earlier signed visit, at the same fire if there is one.</summary>
@@ -90,6 +92,15 @@ public static class DraftEndpoints
             return Faults.Missing("visit");
         var errors = new EntryErrors(SystemOf(units));
         var answer = TopCheckAnswer.To(check, FlueRecords.LayoutOf(at.Stove, at.Flue), errors, SystemOf(units));
+        return answer is null ? Faults.Refused(errors) : TypedResults.Ok(answer);
+    }
+
+    private static async Task<IResult> SweepAsync(Guid id, SweepRecord record, [FromQuery] string? units, VisitDocument documents, FlueRecords records)
+    {
+        if (await documents.FindAsync(id) is not { } at)
+            return Faults.Missing("visit");
+        var errors = new EntryErrors(SystemOf(units));
+        var answer = SweepAnswer.To(record, await records.SweepPlaceAsync(at.Stove, at.Flue, at.Visit.PlannedStart), at.Day, errors, SystemOf(units));
         return answer is null ? Faults.Refused(errors) : TypedResults.Ok(answer);
     }
 

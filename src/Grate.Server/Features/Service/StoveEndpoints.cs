@@ -1,4 +1,5 @@
 using Grate.Core;
+using Grate.Core.Deposits;
 using Grate.Core.Flue;
 using Grate.Core.Service;
 using Grate.Server.Access;
@@ -23,6 +24,12 @@ public sealed record StopNotice(StopRow Stop, string Sentence)
         [.. stops.Select(s => new StopNotice(s, SafetyStops.Find(s.Code)?.Sentence ?? "Unsafe: no fire until cleared."))];
 }
 
+/// <summary>The last sweep of a stove.</summary>
+/// <param name="Day">When.</param>
+/// <param name="Record">What was found and left.</param>
+/// <param name="Answer">What it said, by today's rules.</param>
+public sealed record LastSweep(DateOnly Day, SweepRecord Record, SweepAnswer Answer);
+
 /// <summary>A stove's page.</summary>
 /// <param name="Stove">Facts.</param>
 /// <param name="Features">Parts and ways it has.</param>
@@ -31,6 +38,7 @@ public sealed record StopNotice(StopRow Stop, string Sentence)
 /// <param name="Layout">How it stands in the house.</param>
 /// <param name="Remarks">What to know about it.</param>
 /// <param name="Year">Draft over the year at low fire.</param>
+/// <param name="Sweep">The last sweep recorded on this flue, and when to come back; null if none was.</param>
 /// <param name="Visits">Visits, newest first.</param>
 /// <param name="Readings">Draft history, oldest first.</param>
 /// <param name="Findings">The latest word on every part.</param>
@@ -38,7 +46,7 @@ public sealed record StopNotice(StopRow Stop, string Sentence)
 /// <param name="NextInspection">When it is due.</param>
 public sealed record StoveAnswer(
     Stove Stove, IReadOnlyList<string> Features, HouseOutline Outline, FlueVersion Flue, FlueLayout Layout, IReadOnlyList<FlueRemark> Remarks,
-    DraftYear Year, IReadOnlyList<VisitRow> Visits, IReadOnlyList<PastReading> Readings,
+    DraftYear Year, LastSweep? Sweep, IReadOnlyList<VisitRow> Visits, IReadOnlyList<PastReading> Readings,
     IReadOnlyList<FindingRow> Findings, IReadOnlyList<StopNotice> Stops, DateOnly? NextInspection);
 
 /// <summary>Stoves: search and page.</summary>
@@ -64,7 +72,7 @@ public static class StoveEndpoints
         return TypedResults.Ok(new StovesAnswer(found, found.Count == StoveStore.PageSize));
     }
 
-    private static async Task<IResult> StoveAsync(Guid id, [FromQuery] string? units, StoveStore stoves, VisitStore visits, StopStore stops)
+    private static async Task<IResult> StoveAsync(Guid id, [FromQuery] string? units, FlueRecords records, TimeProvider clock, StoveStore stoves, VisitStore visits, StopStore stops)
     {
         if (await stoves.FindAsync(id) is not { } stove || await stoves.NewestFlueAsync(id) is not { } flue)
             return Faults.Missing("stove");
@@ -77,8 +85,18 @@ public static class StoveEndpoints
         var ordinary = DraftCase.Read(FlueRecords.PlaceOf(stove, flue).Question(new HotReading("low"), 1), new EntryErrors(), new Assumptions())!;
         return TypedResults.Ok(new StoveAnswer(
             stove, StoveKind.Find(stove.Kind)!.FeaturesOf(stove.Combustor), outline, flue, layout, FlueBuild.Remarks(chain, layout, outline, system),
-            DraftYear.Of(chain, ordinary.Air, stove.MonthlyC, ordinary.Need), history, await stoves.ReadingsAsync(id),
+            DraftYear.Of(chain, ordinary.Air, stove.MonthlyC, ordinary.Need),
+            LastSweepOf(await records.SweepPlaceAsync(stove, flue, clock.GetUtcNow().UtcDateTime), system), history, await stoves.ReadingsAsync(id),
             await visits.LatestFindingsAsync(id), StopNotice.Of(await stops.OfStoveAsync(id)),
             history.FirstOrDefault(v => v.NextInspection is not null)?.NextInspection));
+    }
+
+    private static LastSweep? LastSweepOf(SweepPlace place, UnitSystem system)
+    {
+        if (place.Past.Count == 0)
+            return null;
+        var last = place.Past[^1];
+        return SweepAnswer.To(last.Record, place with { Past = [.. place.Past.SkipLast(1)] }, last.Day, new EntryErrors(), system) is { } answer
+            ? new LastSweep(last.Day, last.Record, answer) : null;
     }
 }

@@ -1,4 +1,5 @@
 using Grate.Core;
+using Grate.Core.Deposits;
 using Grate.Core.Flue;
 using Grate.Core.Service;
 using Grate.Store;
@@ -17,18 +18,23 @@ namespace Grate.Server.Features.Service;
 public sealed record StepAnswer(
     int Number, string Code, string Name, string Guide, string? Caution, IReadOnlyList<StepPart> Parts, SavedStep? Saved, string EarlierNote);
 
+/// <summary>Entries of the sweep station.</summary>
+/// <param name="Top">The top of the chimney.</param>
+/// <param name="Record">Deposits and the sweep.</param>
+public sealed record SweepStation(TopCheck? Top = null, SweepRecord? Record = null);
+
 /// <summary>A step as saved.</summary>
 /// <param name="Status">open, done or skipped.</param>
 /// <param name="Reason">Why it was skipped.</param>
 /// <param name="Note">Notes.</param>
 /// <param name="HotTest">Entries of the hot test.</param>
 /// <param name="ColdChecks">Entries of the cold checks.</param>
-/// <param name="Top">The top of the chimney, in the sweep.</param>
+/// <param name="Sweep">Entries of the sweep.</param>
 /// <param name="Concluded">What was concluded when it was saved, in words.</param>
 /// <param name="Version">Version, from 1.</param>
 /// <param name="SavedAt">When.</param>
 /// <param name="SavedBy">Who.</param>
-public sealed record SavedStep(string Status, string Reason, string Note, HotTest? HotTest, ColdChecks? ColdChecks, TopCheck? Top,
+public sealed record SavedStep(string Status, string Reason, string Note, HotTest? HotTest, ColdChecks? ColdChecks, SweepStation? Sweep,
     IReadOnlyList<Sentence> Concluded, int Version, DateTime SavedAt, string SavedBy);
 
 /// <summary>A step to save.</summary>
@@ -39,9 +45,9 @@ public sealed record SavedStep(string Status, string Reason, string Note, HotTes
 /// <param name="Note">Notes, up to 5 000 characters.</param>
 /// <param name="HotTest">Entries of the hot test.</param>
 /// <param name="ColdChecks">Entries of the cold checks.</param>
-/// <param name="Top">The top of the chimney, in the sweep.</param>
+/// <param name="Sweep">Entries of the sweep.</param>
 public sealed record StepSave(Guid SaveId, int BaseVersion, string Status, string Reason, string Note,
-    HotTest? HotTest = null, ColdChecks? ColdChecks = null, TopCheck? Top = null);
+    HotTest? HotTest = null, ColdChecks? ColdChecks = null, SweepStation? Sweep = null);
 
 /// <summary>A finding to save.</summary>
 /// <param name="SaveId">UUIDv7 of this save.</param>

@@ -1,6 +1,7 @@
 using System.Security.Claims;
 using System.Text.Json;
 using Grate.Core;
+using Grate.Core.Deposits;
 using Grate.Core.Flue;
 using Grate.Core.Service;
 using Grate.Server.Features.Flue;
@@ -16,6 +17,9 @@ public sealed record VisitPlace(VisitRow Visit, Stove Stove, FlueVersion Flue)
 {
     /// <summary>Month of the visit, 1..12.</summary>
     public int Month => Visit.PlannedStart.Month;
+
+    /// <summary>Day of the visit.</summary>
+    public DateOnly Day => DateOnly.FromDateTime(Visit.PlannedStart);
 }
 
 /// <summary>Puts a visit together as one document, and concludes from its entries.</summary>
@@ -74,17 +78,23 @@ public sealed class VisitDocument(VisitStore visits, StoveStore stoves, StopStor
     public async Task<IReadOnlyList<Sentence>?> ConcludeAsync(VisitPlace at, StepSave save, EntryErrors errors, UnitSystem system) => save switch
     {
         { ColdChecks: { } cold } => ColdChecksAnswer.To(cold, FlueRecords.PlaceOf(at.Stove, at.Flue), at.Month, errors, system)?.Sentences,
-        { Top: { } top } => TopCheckAnswer.To(top, FlueRecords.LayoutOf(at.Stove, at.Flue), errors, system)?.Sentences,
+        { Sweep: { } sweep } => await SweptAsync(at, sweep, errors, system),
         { HotTest: { } hot } => (await EvidenceAsync(at, hot, system)).Sentences,
         _ => null,
     };
+
+    private async Task<IReadOnlyList<Sentence>> SweptAsync(VisitPlace at, SweepStation sweep, EntryErrors errors, UnitSystem system) =>
+    [
+        .. sweep.Record is { } record ? SweepAnswer.To(record, await records.SweepPlaceAsync(at.Stove, at.Flue, at.Visit.PlannedStart), at.Day, errors, system)?.Sentences ?? [] : [],
+        .. sweep.Top is { } top ? TopCheckAnswer.To(top, FlueRecords.LayoutOf(at.Stove, at.Flue), errors, system)?.Sentences ?? [] : [],
+    ];
 
     /// <summary>What the hot test says together with the visit's cold checks, top and findings.</summary>
     public async Task<HotEvidence> EvidenceAsync(VisitPlace at, HotTest hotTest, UnitSystem system)
     {
         var steps = (await visits.StepsAsync(at.Visit.Id)).ToDictionary(s => s.Step, VisitEntries.Saved);
         var findings = (await visits.FindingsAsync(at.Visit.Id)).ToDictionary(f => f.Part, f => f.Condition);
-        var top = steps.GetValueOrDefault(VisitEntries.SweepStep)?.Top;
+        var top = steps.GetValueOrDefault(VisitEntries.SweepStep)?.Sweep?.Top;
         var answers = new Dictionary<string, DraftAnswer>();
         foreach (var reading in hotTest.Readings.Where(r => r.DraftPa is not null))
         {

@@ -43,8 +43,8 @@ public static class VisitEndpoints
             save.BaseVersion, save.SaveId, default, "");
         var now = clock.GetUtcNow().UtcDateTime;
         var outcome = await visits.SaveStepAsync(id, row, readings, user.PersonId(), now);
-        if (outcome.State == SaveState.Saved && readings is not null)
-            await VisitEntries.KeepHotTestStopAsync(visits, id, save, user.PersonId(), now);
+        if (outcome.State == SaveState.Saved)
+            await VisitEntries.KeepComputedStopAsync(visits, id, step, save, user.PersonId(), now);
         return Answer(outcome, VisitEntries.Saved);
     }
 

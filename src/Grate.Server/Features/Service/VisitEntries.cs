@@ -34,8 +34,8 @@ internal static class VisitEntries
             errors.Add("hotTest", "Only the hot test takes hot readings.");
         if (save.ColdChecks is not null && step != ColdChecksStep)
             errors.Add("coldChecks", "Only the cold checks take these entries.");
-        if (save.Top is not null && step != SweepStep)
-            errors.Add("top", "The top of the chimney belongs to the sweep.");
+        if (save.Sweep is not null && step != SweepStep)
+            errors.Add("sweep", "Deposits and the top of the chimney belong to the sweep.");
         save.HotTest?.Check(errors);
     }
 
@@ -58,17 +58,17 @@ internal static class VisitEntries
         CheckSave(save.SaveId, save.BaseVersion, errors);
     }
 
-    /// <summary>The hot test's own stop follows its entries; it is not marked or taken back by hand.</summary>
+    /// <summary>Stops that follow from numbers are not marked or taken back by hand.</summary>
     public static void CheckPart(string part, EntryErrors errors)
     {
-        if (part == SafetyStops.HotTest)
-            errors.Add("part", "This stop rests on the entries of the hot test: correct those.");
+        if (SafetyStops.Computed.ContainsKey(part))
+            errors.Add("part", $"This stop rests on the entries of the {SafetyStops.Computed[part]}: correct those.");
     }
 
     /// <summary>Entries as stored: a step has entries of one kind.</summary>
     public static string? Written(StepSave save)
     {
-        var entries = (object?)save.HotTest ?? (object?)save.ColdChecks ?? save.Top;
+        var entries = (object?)save.HotTest ?? (object?)save.ColdChecks ?? save.Sweep;
         return entries is null ? null : JsonSerializer.Serialize(entries, entries.GetType(), Json.Options);
     }
 
@@ -78,7 +78,7 @@ internal static class VisitEntries
         T? Entries<T>(string step) where T : class =>
             row.Step == step && row.Entries is not null ? JsonSerializer.Deserialize<T>(row.Entries, Json.Options) : null;
         return new SavedStep(row.Status, row.Reason, row.Note,
-            Entries<HotTest>(HotTestStep), Entries<ColdChecks>(ColdChecksStep), Entries<TopCheck>(SweepStep),
+            Entries<HotTest>(HotTestStep), Entries<ColdChecks>(ColdChecksStep), Entries<SweepStation>(SweepStep),
             row.Computed is null ? [] : JsonSerializer.Deserialize<Sentence[]>(row.Computed, Json.Options)!,
             row.Version, row.SavedAt, row.SavedBy);
     }
@@ -93,23 +93,32 @@ internal static class VisitEntries
     };
 
     /// <summary>
-    /// A draft below 0 or CO from 35 ppm is a stop of its own: kept as the finding "hot test" while the entries say
-    /// so, taken back when they no longer do.
+    /// Stops that follow from numbers: a draft below 0 or CO from 35 ppm in the hot test, glaze or 6 mm in the sweep. Each is
+    /// kept as a finding of its own while the entries say so, and taken back when they no longer do.
     /// </summary>
-    public static async Task KeepHotTestStopAsync(VisitStore visits, Guid visitId, StepSave save, Guid by, DateTime at)
+    public static async Task KeepComputedStopAsync(VisitStore visits, Guid visitId, string step, StepSave save, Guid by, DateTime at)
     {
-        var reversed = save.HotTest?.Reversed == true;
-        var gassed = save.HotTest?.CoPpm >= SafetyStops.CoStop.Value;
-        if (!reversed && !gassed)
+        var (part, stop, note) = step switch
         {
-            await visits.DropFindingAsync(visitId, SafetyStops.HotTest);
+            HotTestStep => (SafetyStops.HotTest, HotTestStop(save.HotTest), save.HotTest?.CoPpm >= SafetyStops.CoStop.Value
+                ? CoMeaning(save.HotTest!.CoPpm)! : "The draft was below 0: smoke comes into the room."),
+            SweepStep => (SafetyStops.Deposits, save.Sweep?.Record?.StopCode(), "By the deposits recorded in the sweep."),
+            _ => (null, null, ""),
+        };
+        if (part is null)
+            return;
+        if (stop is null)
+        {
+            await visits.DropFindingAsync(visitId, part);
             return;
         }
-        var stored = (await visits.FindingsAsync(visitId)).FirstOrDefault(f => f.Part == SafetyStops.HotTest);
-        await visits.SaveFindingAsync(new FindingRow(stored?.Id ?? Guid.CreateVersion7(), visitId, SafetyStops.HotTest, Word.Of(Condition.Unsafe),
-            gassed ? CoMeaning(save.HotTest!.CoPpm)! : "The draft was below 0: smoke comes into the room.", null,
-            gassed ? "room-co" : "spillage", stored?.Version ?? 0, Guid.CreateVersion7(), default, ""), by, at);
+        var stored = (await visits.FindingsAsync(visitId)).FirstOrDefault(f => f.Part == part);
+        await visits.SaveFindingAsync(new FindingRow(stored?.Id ?? Guid.CreateVersion7(), visitId, part, Word.Of(Condition.Unsafe), note, null,
+            stop, stored?.Version ?? 0, Guid.CreateVersion7(), default, ""), by, at);
     }
+
+    private static string? HotTestStop(HotTest? test) =>
+        test?.CoPpm >= SafetyStops.CoStop.Value ? "room-co" : test?.Reversed == true ? "spillage" : null;
 
     private static void CheckSave(Guid saveId, int baseVersion, EntryErrors errors)
     {

@@ -3,6 +3,7 @@
     { code: "condition", name: "Condition" },
     { code: "pull", name: "Pull" },
     { code: "heat", name: "Heat" },
+    { code: "deposits", name: "Deposits" },
   ] as const;
   export type Skin = (typeof skins)[number]["code"];
 
@@ -49,6 +50,8 @@
     onpart?: (part: string) => void;
     answer?: Schema["DraftAnswer"] | null;
     readingPa?: number | null;
+    /** Thickness on the wall of each segment, mm; null where none was recorded. */
+    depositsMm?: number[] | null;
     width?: number;
     height?: number;
     /** For the editor: the segment that is selected, and what lies on top of the drawing. */
@@ -67,6 +70,7 @@
     onpart,
     answer = null,
     readingPa = null,
+    depositsMm = null,
     width = 480,
     height = 640,
     selected = null,
@@ -77,11 +81,10 @@
 
   // Two drawings may stand in one page, each with patterns of its own.
   const uid = $props.id();
-  const curveWidth = $derived(skin === "condition" ? 12 : 108);
-  const shown = $derived(bounds(outline, layout, skin !== "condition"));
-  const view = $derived(
-    fit(shown, width, height, { right: curveWidth, head: skin === "condition" ? 8 : 26, ground: 52 }),
-  );
+  const withCurve = $derived(skin === "pull" || skin === "heat");
+  const curveWidth = $derived(withCurve ? 108 : 12);
+  const shown = $derived(bounds(outline, layout, withCurve));
+  const view = $derived(fit(shown, width, height, { right: curveWidth, head: withCurve ? 26 : 8, ground: 52 }));
   const collar = $derived(layout.segments[0]!.path[0]!);
   const top = $derived(end(layout.segments[layout.segments.length - 1]!.path));
   const heightY = (heightM: number) => view.y(collar.heightM + heightM);
@@ -131,13 +134,14 @@
     role="group"
     aria-label="Elevation of {place}, true to scale"
   >
-    <HouseDrawing {stove} {outline} {shown} {view} {uid} room={width - (skin === "condition" ? 0 : curveWidth)} />
+    <HouseDrawing {stove} {outline} {shown} {view} {uid} room={width - (withCurve ? curveWidth : 0)} />
     <FlueDrawing
       {flue}
       {layout}
       {view}
       {uid}
       heat={skin === "heat" && answer?.profile ? { profile: answer.profile, colour } : null}
+      depositsMm={skin === "deposits" ? (depositsMm ?? []) : null}
       {selected}
       {onselect}
     />
@@ -194,6 +198,23 @@
           >
         </g>
       {/each}
+    {/if}
+
+    {#if skin === "deposits"}
+      {#each layout.segments as segment, i (i)}
+        {@const p = middle(segment.path)}
+        {@const mm = depositsMm?.[i] ?? 0}
+        {#if mm > 0}
+          <text
+            x={view.x(p.acrossM) + (segment.outerM * view.scale) / 2 + 8}
+            y={view.y(p.heightM) + 4}
+            class="fill-base-content text-[13px] font-semibold">{tables.show(mm / 1000, "thickness")}</text
+          >
+        {/if}
+      {/each}
+      <text x={width - 10} y={view.height - 20} text-anchor="end" class="fill-quiet text-[11px]"
+        >{depositsMm ? "deposits drawn ten times as thick" : "no deposit recorded yet"}</text
+      >
     {/if}
 
     {@render overlay?.(view)}

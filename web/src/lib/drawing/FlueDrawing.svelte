@@ -9,10 +9,16 @@
     uid: string;
     /** Gas temperatures colour the bore; otherwise it is plain. */
     heat?: { profile: Schema["ProfilePoint"][]; colour: (gasC: number) => string } | null;
+    /** Thickness on the wall of each segment, mm; drawn ten times as thick. */
+    depositsMm?: number[] | null;
     selected?: number | null;
     onselect?: (index: number) => void;
   }
-  let { flue, layout, view, uid, heat = null, selected = null, onselect }: Props = $props();
+  let { flue, layout, view, uid, heat = null, depositsMm = null, selected = null, onselect }: Props = $props();
+
+  const exaggeration = 10;
+  // What a deposit leaves free as drawn, m; a line stays open however thick it is.
+  const left = (boreM: number, mm: number) => Math.max(boreM * 0.12, boreM - (2 * exaggeration * mm) / 1000);
 
   const bare = (i: number) => flue.segments?.[i]?.construction === "single-wall-steel";
   const places = $derived((flue.segments ?? []).map((s) => s.surroundings));
@@ -77,6 +83,19 @@
     stroke-linejoin="round"
   />
 {/each}
+
+{#if depositsMm}
+  {#each layout.segments as segment, i (i)}
+    {@const mm = depositsMm[i] ?? 0}
+    {@const d = line(view, segment.path)}
+    <path {d} class="stroke-base-content fill-none" stroke-width={segment.boreM * view.scale} />
+    <path
+      {d}
+      class="stroke-base-100 fill-none transition-all duration-150"
+      stroke-width={left(segment.boreM, mm) * view.scale}
+    />
+  {/each}
+{/if}
 
 {#each layout.segments as segment, i (i)}
   {#if segment.plate}

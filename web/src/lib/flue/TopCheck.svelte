@@ -11,7 +11,7 @@
 
   type Check = Schema["TopCheck"];
   const saver = $derived(visit.steps["sweep"]!);
-  const check = $derived<Check>(saver.value.top ?? {});
+  const check = $derived<Check>(saver.value.sweep?.top ?? {});
   const reckoner = new Reckoner<Schema["TopCheckAnswer"]>();
   const errors = (field: string) => reckoner.refused[field] ?? saver.errors[field] ?? [];
 
@@ -22,7 +22,7 @@
   });
 
   function set(change: Partial<Check>) {
-    saver.value.top = { ...check, ...change };
+    saver.value.sweep = { ...saver.value.sweep, top: { ...check, ...change } };
     saver.changed();
   }
   const drawn = $derived(

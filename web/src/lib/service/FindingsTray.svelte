@@ -1,7 +1,7 @@
 <script lang="ts">
   import Mark from "../components/Mark.svelte";
   import { tables } from "../tables.svelte";
-  import { conditions, type VisitState } from "./visit.svelte";
+  import { computedParts, conditions, type VisitState } from "./visit.svelte";
 
   let { visit, onpart }: { visit: VisitState; onpart: (part: string) => void } = $props();
 
@@ -31,7 +31,7 @@
             <Mark condition={finding.value.condition} />
             {tables.partName(part)}<span class="text-quiet">{name(finding.value.condition)}</span>
           </button>
-          {#if visit.writable && part !== "hot-test"}
+          {#if visit.writable && !computedParts.includes(part)}
             <button
               type="button"
               class="text-quiet cursor-pointer px-2"

@@ -18,7 +18,7 @@
             note,
             hotTest: theirs.hotTest ?? null,
             coldChecks: theirs.coldChecks ?? null,
-            top: theirs.top ?? null,
+            sweep: theirs.sweep ?? null,
           },
     );
 </script>

@@ -1,5 +1,6 @@
 <script lang="ts">
   import ColdChecks from "../flue/ColdChecks.svelte";
+  import SweepDeposits from "../deposits/SweepDeposits.svelte";
   import HotDraft from "../flue/HotDraft.svelte";
   import TopCheck from "../flue/TopCheck.svelte";
   import MergeOffer from "./MergeOffer.svelte";
@@ -51,6 +52,7 @@
   {:else if step.code === "cold-checks"}
     <ColdChecks {visit} />
   {:else if step.code === "sweep"}
+    <SweepDeposits {visit} />
     <TopCheck {visit} />
   {:else if step.code === "next"}
     <NextStation {visit} />

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import type { Step, VisitState } from "./visit.svelte";
+  import { computedStops, type Step, type VisitState } from "./visit.svelte";
 
   interface Props {
     visit: VisitState;
@@ -15,8 +15,9 @@
   });
 
   const stopped = (step: Step) =>
-    step.parts.some((p) => visit.condition(p.code) === "unsafe") ||
-    (step.code === "hot-test" && visit.condition("hot-test") === "unsafe");
+    [...step.parts.map((p) => p.code), computedStops[step.code] ?? ""].some(
+      (part) => visit.condition(part) === "unsafe",
+    );
   const progress = (step: Step) => (stopped(step) ? "stop" : visit.status(step));
   const shape = {
     done: "border-success text-success",

@@ -13,7 +13,7 @@ export interface StepValue {
   note: string;
   hotTest: Schema["HotTest"] | null;
   coldChecks: Schema["ColdChecks"] | null;
-  top: Schema["TopCheck"] | null;
+  sweep: Schema["SweepStation"] | null;
 }
 
 export interface FindingValue {
@@ -27,6 +27,11 @@ export interface FindingValue {
 type SavedStep = Schema["SavedStep"];
 type Finding = Schema["FindingRow"];
 
+/** Typical thickness of each segment of a flue, mm. */
+export function depositsOf(flue: Schema["FlueEntry"], found: Schema["SweepRecord"]["found"]): number[] {
+  return (flue.segments ?? []).map((s) => found?.[s.label ?? ""]?.mm ?? found?.[s.label ?? ""]?.worstMm ?? 0);
+}
+
 export const conditions = [
   { code: "sound", name: "Sound" },
   { code: "wearing", name: "Wearing" },
@@ -35,6 +40,10 @@ export const conditions = [
   { code: "not-seen", name: "Not seen" },
 ] as const;
 
+/** Stations whose numbers make a stop of their own, and the part it stands at. */
+export const computedStops: Record<string, string> = { "hot-test": "hot-test", sweep: "deposits" };
+export const computedParts = Object.values(computedStops);
+
 /** One visit on screen: the document, and a saver for every step and finding. */
 export class VisitState {
   doc = $state() as Visit;
@@ -42,6 +51,8 @@ export class VisitState {
   findings = $state<Record<string, Saver<FindingValue, Finding>>>({});
   /** What the picture shows while a reading is typed. */
   reckoned = $state<Schema["HotDraftAnswer"] | null>(null);
+  /** The segment that is picked in the sweep. */
+  segment = $state(0);
 
   constructor(doc: Visit) {
     this.doc = doc;
@@ -61,6 +72,12 @@ export class VisitState {
 
   get writable() {
     return this.doc.mayWrite && this.doc.visit.state === "open";
+  }
+
+  /** Thickness in each segment as recorded, mm; null where nothing was recorded yet. */
+  get depositsMm(): number[] | null {
+    const found = this.steps["sweep"]?.value.sweep?.record?.found;
+    return found ? depositsOf(this.doc.flue.flue, found) : null;
   }
 
   get unsaved() {
@@ -115,7 +132,7 @@ export class VisitState {
       note: saved?.note ?? "",
       hotTest: saved?.hotTest ?? null,
       coldChecks: saved?.coldChecks ?? null,
-      top: saved?.top ?? null,
+      sweep: saved?.sweep ?? null,
     };
     return new Saver<StepValue, SavedStep>(
       `grate.step.${this.id}.${step.code}`,
@@ -130,16 +147,17 @@ export class VisitState {
         ),
       (mine, stored) => mine.note === stored.note && mine.status === stored.status && mine.reason === stored.reason,
       () => {
-        if (step.code === "hot-test") void this.refresh().then(() => this.syncHotTestStop());
+        const part = computedStops[step.code];
+        if (part) void this.refresh().then(() => this.syncStop(part));
       },
     );
   }
 
-  // The server keeps a stop of its own from the hot test; it shows among the findings.
-  private syncHotTestStop() {
-    const stop = this.doc.findings.find((f) => f.part === "hot-test");
-    if (stop) this.findings[stop.part] = this.findingSaver(stop.part, stop);
-    else delete this.findings["hot-test"];
+  // The server keeps stops of its own from the numbers of a station; they show among the findings.
+  private syncStop(part: string) {
+    const stop = this.doc.findings.find((f) => f.part === part);
+    if (stop) this.findings[part] = this.findingSaver(part, stop);
+    else delete this.findings[part];
   }
 
   private findingSaver(part: string, saved: Finding | null) {

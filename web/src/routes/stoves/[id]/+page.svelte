@@ -6,6 +6,7 @@
   import StopBanner from "$lib/components/StopBanner.svelte";
   import Elevation, { skins, turned, type Skin } from "$lib/drawing/Elevation.svelte";
   import AssumedList from "$lib/flue/AssumedList.svelte";
+  import SweepFan from "$lib/deposits/SweepFan.svelte";
   import FireAndWeather from "$lib/flue/FireAndWeather.svelte";
   import type { Level } from "$lib/flue/levels";
   import Remarks from "$lib/flue/Remarks.svelte";
@@ -26,6 +27,7 @@
   let outdoorC = $state<number | null>(null);
   let expected = $state<Schema["HotDraftAnswer"] | null>(null);
   let refused = $state<string[]>([]);
+  let month = $state(0);
 
   async function load() {
     const answer = await reply(
@@ -52,6 +54,16 @@
     return () => (keys.page = []);
   });
 
+  // The picture shows what was left and what has grown since, at the month the slider stands on; every segment at its own rate.
+  const shownDeposits = $derived.by(() => {
+    const sweep = doc?.sweep;
+    if (!sweep) return null;
+    const { deposits, forecast } = sweep.answer;
+    const left = sweep.record.leftMm ?? 0;
+    const grown = forecast.curve[month]!.p50Mm - left;
+    return deposits.segments.map((s) => left + (grown * s.rateMmPer100Kg) / deposits.worstRateMmPer100Kg);
+  });
+
   const finding = (part: string) => doc?.findings.find((f) => f.part === part)?.condition ?? null;
 </script>
 
@@ -76,6 +88,7 @@
         {skin}
         conditionOf={finding}
         answer={expected?.answer ?? null}
+        depositsMm={shownDeposits}
         height={560}
       />
     </div>
@@ -110,6 +123,13 @@
           <WhatIfs whatIfs={expected.whatIfs} />
         {/if}
       </section>
+
+      {#if doc.sweep}
+        <section aria-labelledby="sweep">
+          <h2 id="sweep" class="text-lg">Deposits and the next sweep</h2>
+          <SweepFan sweep={doc.sweep} bind:month />
+        </section>
+      {/if}
 
       <section aria-labelledby="year">
         <h2 id="year" class="text-lg">Low fire over the year</h2>

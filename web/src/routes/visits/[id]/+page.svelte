@@ -26,14 +26,20 @@
     if (answer.kind !== "ok") return;
     visit = new VisitState(answer.data);
     current = answer.data.steps.find((s) => !s.saved || s.saved.status === "open")?.code ?? "next";
-    skin = current === "hot-test" ? "pull" : "condition";
+    skin = skinOf(current);
   }
 
   const step = $derived(visit?.doc.steps.find((s) => s.code === current));
 
   function pick(code: string) {
     current = code;
-    skin = code === "hot-test" ? "pull" : "condition";
+    skin = skinOf(code);
+  }
+
+  const skinOf = (code: string): Skin => (code === "hot-test" ? "pull" : code === "sweep" ? "deposits" : "condition");
+
+  function pickSegment(index: number) {
+    if (visit) visit.segment = index;
   }
 
   function move(by: number) {
@@ -98,6 +104,9 @@
         onpart={openPart}
         answer={visit.reckoned?.answer ?? visit.doc.readings[0]?.computed ?? null}
         readingPa={reading}
+        depositsMm={visit.depositsMm}
+        selected={current === "sweep" ? visit.segment : null}
+        onselect={current === "sweep" ? pickSegment : undefined}
         height={560}
       />
       <FindingsTray {visit} onpart={openPart} />
@@ -118,6 +127,9 @@
         onpart={openPart}
         answer={visit.reckoned?.answer ?? null}
         readingPa={reading}
+        depositsMm={visit.depositsMm}
+        selected={current === "sweep" ? visit.segment : null}
+        onselect={current === "sweep" ? pickSegment : undefined}
         width={360}
         height={420}
       />
