@@ -7,7 +7,7 @@ namespace Grate.Browser.Tests;
 /// <summary>Headless Chromium on a page of Grate.</summary>
 internal sealed class Browser : IDisposable
 {
-    private static readonly TimeSpan _patience = TimeSpan.FromSeconds(15);
+    private static readonly TimeSpan _patience = TimeSpan.FromSeconds(60);
 
     private readonly string _profile = Directory.CreateTempSubdirectory("grate-chromium-").FullName;
     private readonly string _address;
@@ -59,10 +59,6 @@ internal sealed class Browser : IDisposable
     public void SeeText(string text) =>
         Until(() => Driver.FindElement(By.TagName("body")).Text.Contains(text, StringComparison.Ordinal) ? text : null, $"“{text}” is not there");
 
-    /// <summary>The same with more patience, for what takes its time.</summary>
-    public void SeeWithin(TimeSpan patience, string text) =>
-        Until(() => Driver.FindElement(By.TagName("body")).Text.Contains(text, StringComparison.Ordinal) ? text : null, $"“{text}” is not there", patience);
-
     public void Click(By by) => Until(() =>
     {
         try
@@ -92,10 +88,10 @@ internal sealed class Browser : IDisposable
     public IReadOnlyList<string> Complaints() =>
         [.. Driver.Manage().Logs.GetLog(LogType.Browser).Select(l => l.Message).Where(m => !m.Contains("Failed to load resource", StringComparison.Ordinal))];
 
-    public T Until<T>(Func<T?> look, string otherwise, TimeSpan? patience = null)
+    public T Until<T>(Func<T?> look, string otherwise)
         where T : class
     {
-        var end = DateTime.UtcNow + (patience ?? _patience);
+        var end = DateTime.UtcNow + _patience;
         while (true)
         {
             try

@@ -106,14 +106,14 @@ public class FlueTests(GrateApp app)
         browser.Click(By.CssSelector("[data-step=hot-test]"));
         app.Play("gusts");
         browser.Click(By.XPath("//button[.='Connect instruments']"));
-        browser.SeeWithin(TimeSpan.FromSeconds(60), "Unsteady");
+        browser.SeeText("Unsteady");
         browser.Click(By.XPath("//button[.='Hold']"));
         browser.SeeText("The draft is unsteady: it swings by");
         Assert.NotEqual("", browser.See(By.Id("draftPa")).GetAttribute("value"));
         Assert.NotEqual("", browser.See(By.Id("gasC")).GetAttribute("value"));
         app.CutInstruments();
         browser.SeeText("trying again");
-        browser.SeeWithin(TimeSpan.FromSeconds(20), "in the last minute");
+        browser.SeeText("in the last minute");
         app.Play("steady");
         Assert.Empty(browser.Complaints());
     }
@@ -128,19 +128,35 @@ public class FlueTests(GrateApp app)
         app.Play("fan-on");
         browser.Click(By.XPath("//button[.='Connect instruments']"));
         double Live() => double.Parse(browser.See(By.CssSelector("[data-live]")).Text.Replace('−', '-'), CultureInfo.InvariantCulture);
-        browser.SeeWithin(TimeSpan.FromSeconds(30), "in the last minute");
-        Thread.Sleep(TimeSpan.FromSeconds(12));
+        browser.SeeText("in the last minute");
+        SettleRoom(browser);
         browser.Click(By.XPath("//button[.='Hold']"));
         browser.Until(() => browser.See(By.Id("draftPa")).GetAttribute("value") is { Length: > 0 } held ? held : null, "nothing held");
         // The mean of a run that began before the fan bit is too high: the last reading counts here.
         browser.Type("draftPa", Live().ToString("F1", CultureInfo.InvariantCulture));
         browser.Click(By.XPath("//button[starts-with(., 'Window test')]"));
         app.Play("fan-on", window: true);
-        Thread.Sleep(TimeSpan.FromSeconds(12));
+        SettleRoom(browser);
         browser.Type("windowPa", Live().ToString("F1", CultureInfo.InvariantCulture));
         browser.SeeText("It is the house: with the window open");
         app.Play("steady");
         browser.SeeText("Saved");
+    }
+
+    // The stand-in's room follows fan and window within seconds of its own time, which a busy machine stretches.
+    private static void SettleRoom(Browser browser)
+    {
+        double Room() => double.Parse(browser.See(By.XPath("//span[.='room']/following-sibling::span")).Text.Split(' ')[0].Replace('−', '-'), CultureInfo.InvariantCulture);
+        Thread.Sleep(TimeSpan.FromSeconds(4));
+        var (last, calm) = (Room(), 0);
+        browser.Until(() =>
+        {
+            Thread.Sleep(TimeSpan.FromSeconds(2));
+            var now = Room();
+            calm = Math.Abs(now - last) < 0.3 ? calm + 1 : 0;
+            last = now;
+            return calm == 2 ? "calm" : null;
+        }, "the room does not settle");
     }
 
     [Fact]

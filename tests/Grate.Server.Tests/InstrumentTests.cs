@@ -109,7 +109,7 @@ public class InstrumentTests(GrateServer server)
         var client = await wired.SignedInAsync("technician");
         var visit = await client.VisitAsync(0);
 
-        using var patience = new CancellationTokenSource(TimeSpan.FromSeconds(30));
+        using var patience = new CancellationTokenSource(TimeSpan.FromSeconds(120));
         await using var stream = await client.GetStreamAsync(new Uri($"/api/visits/{visit}/instruments", UriKind.Relative), patience.Token);
         var frames = new List<JsonElement>();
         var states = new List<string>();
