@@ -52,6 +52,18 @@ public sealed class EntryErrors(UnitSystem system = UnitSystem.Metric)
         sentences.Add(sentence);
     }
 
+    /// <summary>Takes the sentences of another collection over, under the fields of the screen that asked.</summary>
+    /// <param name="from">The refusals of a calculation.</param>
+    /// <param name="fieldOf">The screen's field of the calculation's.</param>
+    public void TakeOver(EntryErrors from, Func<string, string> fieldOf)
+    {
+        foreach (var (field, sentences) in from._byField)
+        {
+            foreach (var sentence in sentences)
+                Add(fieldOf(field), sentence);
+        }
+    }
+
     /// <summary>Refuses a value that is there and outside its range.</summary>
     /// <returns>True if the value is there and accepted.</returns>
     public bool Check(string field, double? value, EntryRange range)

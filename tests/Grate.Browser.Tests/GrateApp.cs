@@ -40,16 +40,17 @@ public sealed class GrateApp : IDisposable
     /// <summary>Sets what goes on at the stand-in's stove.</summary>
     public void Play(string scenario, bool window = false)
     {
-        using var client = new HttpClient();
-        using var form = new FormUrlEncodedContent([new("scenario", scenario), .. window ? new KeyValuePair<string, string>[] { new("window", "on") } : []]);
-        client.PostAsync(new Uri($"http://127.0.0.1:{_stagePort}/stage"), form).GetAwaiter().GetResult().EnsureSuccessStatusCode();
+        KeyValuePair<string, string>[] opened = window ? [new("window", "on")] : [];
+        Stage([new("scenario", scenario), .. opened]);
     }
 
     /// <summary>Cuts every instrument's connection.</summary>
-    public void CutInstruments()
+    public void CutInstruments() => Stage([new("cut", "1")]);
+
+    private void Stage(IEnumerable<KeyValuePair<string, string>> fields)
     {
         using var client = new HttpClient();
-        using var form = new FormUrlEncodedContent([new("cut", "1")]);
+        using var form = new FormUrlEncodedContent(fields);
         client.PostAsync(new Uri($"http://127.0.0.1:{_stagePort}/stage"), form).GetAwaiter().GetResult().EnsureSuccessStatusCode();
     }
 

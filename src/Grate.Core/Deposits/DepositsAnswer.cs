@@ -66,7 +66,6 @@ public sealed record DepositsAnswer(
 
     private static readonly EntryRange _thickness = new("Thickness in mm", Quantity.Ratio, 0, 500);
     private static readonly EntryRange _swept = new("Swept volume in L", Quantity.Ratio, 0, 1000);
-    private const double LeastFreeM = 0.02;
 
     /// <summary>Answers a deposits question.</summary>
     /// <returns>The answer, or null with sentences in <paramref name="errors"/>.</returns>
@@ -152,8 +151,7 @@ public sealed record DepositsAnswer(
         if (!errors.Need($"{path}.mm", entry.Mm ?? entry.WorstMm, _thickness) | (entry.WorstMm is not null && !errors.Check($"{path}.worstMm", entry.WorstMm, _thickness)))
             return null;
         var deposit = new Deposit(stage, (entry.Mm ?? entry.WorstMm)!.Value, (entry.WorstMm ?? entry.Mm)!.Value);
-        if (segment.Section.NarrowestM - deposit.TypicalMm / 500 < LeastFreeM)
-            errors.Add($"{path}.mm", $"A deposit of {deposit.TypicalMm:0.##} mm leaves less than 20 mm free in {segment.Section.NarrowestM * 1000:0} mm.");
+        FlueReading.RefuseTooThick($"{path}.mm", deposit.TypicalMm, segment.Section, errors);
         return deposit;
     }
 }

@@ -121,13 +121,13 @@ public sealed class SweepForecast(DateOnly lastSweep, double leftMm, Quantiles r
     }
 
     /// <summary>The next sweep: the deposit in a bad year, once a year at the latest, moved to before the season where that is near.</summary>
-    /// <param name="thresholdMm">Sweep from this on, mm.</param>
+    /// <param name="reached">Day on which the limit is reached in a bad year; null if not within the horizon.</param>
     /// <param name="today">A start of the season before this is past.</param>
     /// <param name="seasonStart">First day of the season, month and day; null where there is none.</param>
-    public (DateOnly Date, SweepBound Bound) Next(double thresholdMm, DateOnly today, (int Month, int Day)? seasonStart)
+    public (DateOnly Date, SweepBound Bound) Next(DateOnly? reached, DateOnly today, (int Month, int Day)? seasonStart)
     {
         var yearly = lastSweep.AddMonths((int)Yearly.Value);
-        var (date, bound) = Reaches(rate.P90, thresholdMm) is { } reached && reached <= yearly ? (reached, SweepBound.Deposit) : (yearly, SweepBound.Yearly);
+        var (date, bound) = reached is { } day && day <= yearly ? (day, SweepBound.Deposit) : (yearly, SweepBound.Yearly);
         if (seasonStart is not { } start)
             return (date, bound);
         var season = StartIn(date.Year, start) < date ? StartIn(date.Year, start) : StartIn(date.Year - 1, start);

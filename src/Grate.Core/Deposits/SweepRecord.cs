@@ -63,8 +63,6 @@ public sealed record SweepAnswer(
 {
     private static readonly Limit _wood = Limit.Assumed(3000, "kg", "a main heater's winter");
 
-    private static readonly Dictionary<string, string> _fields = new() { ["leftMm"] = "leftMm", ["woodKgPerYear"] = "woodKgPerYear", ["fire.moistureWet"] = "moistureWet" };
-
     /// <summary>Answers a sweep.</summary>
     /// <param name="record">As recorded.</param>
     /// <param name="place">What the records know.</param>
@@ -82,11 +80,7 @@ public sealed record SweepAnswer(
         var observations = Observations([.. place.Past, new EarlierSweep(day, record)], year, wood);
         var forecast = deposits is null ? null : SweepForecastAnswer.To(new SweepForecastEntry(day, day, record.LeftMm ?? 0, deposits.WorstRateMmPer100Kg,
             observations, wood, place.MonthlyC), refused);
-        foreach (var (field, said) in refused.ByField)
-        {
-            foreach (var sentence in said)
-                errors.Add(_fields.GetValueOrDefault(field, field.Replace("stageByLabel", "found", StringComparison.Ordinal)), sentence);
-        }
+        errors.TakeOver(refused, field => field == "fire.moistureWet" ? "moistureWet" : field.Replace("stageByLabel", "found", StringComparison.Ordinal));
         return deposits is null || forecast is null ? null
             : new SweepAnswer(deposits, forecast, observations.Count, record.StopCode(), [.. Words(record, deposits, forecast, observations.Count, system)]);
     }

@@ -67,6 +67,14 @@ public sealed record FlueChange(string Code, string Name, FlueEntry Flue)
 /// <param name="Flue">The flue after it.</param>
 public sealed record WhatIf(string Code, string Name, double ExpectedPa, double LowPa, double HighPa, double ExitGasC, double GainPa, FlueEntry Flue)
 {
+    /// <summary>Every change that could be made to a question's flue, computed under its fire and weather.</summary>
+    /// <param name="question">A question that was answered.</param>
+    /// <param name="before">Its answer.</param>
+    /// <param name="system">Units of the names.</param>
+    public static IReadOnlyList<WhatIf> For(DraftEntry question, DraftAnswer before, UnitSystem system) =>
+        DraftCase.Read(question, new EntryErrors(), new Assumptions()) is { } read
+            ? [.. FlueChange.For(question.Flue!, system).Select(c => Of(c, before, read.Fire, read.Air)).OfType<WhatIf>()] : [];
+
     /// <summary>Computes a change.</summary>
     /// <param name="change">The change.</param>
     /// <param name="before">The answer for the flue as it stands.</param>

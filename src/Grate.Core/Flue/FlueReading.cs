@@ -58,9 +58,9 @@ public static class FlueReading
         errors.Check($"{path}.resistanceM2KW", entry.ResistanceM2KW, FlueRanges.Resistance);
         errors.Check($"{path}.roughnessMm", entry.RoughnessMm / 1000, FlueRanges.Roughness);
         if (errors.Check($"{path}.depositMm", entry.DepositMm / 1000, FlueRanges.Deposit)
-            && section is not null && section.NarrowestM - entry.DepositMm / 500 < LeastFreeM)
+            && section is not null)
         {
-            errors.Add($"{path}.depositMm", $"A deposit of {entry.DepositMm:0.##} mm leaves less than 20 mm free in {section.NarrowestM * 1000:0} mm.");
+            RefuseTooThick($"{path}.depositMm", entry.DepositMm!.Value, section, errors);
         }
         var fittings = Fittings(entry.Fittings ?? [], $"{path}.fittings", errors);
         if (construction is null || section is null || errors.Any)
@@ -107,6 +107,12 @@ public static class FlueReading
                 errors.Add($"{path}[{i}]", OneOf("Fitting", entry?.Code, Fitting.All.Select(f => f.Code)) + " A fitting of its own is { \"zeta\", \"label\" }.");
         }
         return fittings;
+    }
+
+    internal static void RefuseTooThick(string field, double depositMm, CrossSection section, EntryErrors errors)
+    {
+        if (section.NarrowestM - depositMm / 500 < LeastFreeM)
+            errors.Add(field, $"A deposit of {depositMm:0.##} mm leaves less than 20 mm free in {section.NarrowestM * 1000:0} mm.");
     }
 
     internal static string OneOf(string what, string? sent, IEnumerable<string> words) =>

@@ -137,11 +137,7 @@ public sealed record HotPlace(
     {
         var refused = new EntryErrors(system);
         var answer = compute(refused);
-        foreach (var (field, sentences) in refused.ByField)
-        {
-            foreach (var sentence in sentences)
-                errors.Add(_fields.GetValueOrDefault(field, field), sentence);
-        }
+        errors.TakeOver(refused, field => _fields.GetValueOrDefault(field, field));
         return answer;
     }
 }

@@ -1,5 +1,6 @@
 using Grate.Core;
 using Grate.Core.Flue;
+using MathNet.Numerics.Distributions;
 
 namespace Grate.Instruments.StandIn;
 
@@ -52,8 +53,8 @@ public sealed class StandInStove
         _roomPa += (roomGoal - _roomPa) * Lag(seconds, HouseS);
         var gasGoal = (240 + 8 * Math.Sin(_time / 47)) * (scenario == Scenario.DoorLeak ? LeakyGasShare : 1);
         _gasC += (gasGoal - _gasC) * Lag(seconds, FireS);
-        _noise += -_noise * Lag(seconds, 2) + 0.12 * Math.Sqrt(seconds) * Normal();
-        _gust += -_gust * Lag(seconds, 4) + Math.Sqrt(seconds) * Normal();
+        _noise += -_noise * Lag(seconds, 2) + 0.12 * Math.Sqrt(seconds) * Noise();
+        _gust += -_gust * Lag(seconds, 4) + Math.Sqrt(seconds) * Noise();
 
         var air = _air with { HousePressurePa = new Given(_roomPa, Origin.Measured) };
         if (scenario == Scenario.ColdPlug)
@@ -74,11 +75,10 @@ public sealed class StandInStove
     }
 
     private StandInReadings Readings(double draftPa, double flueC) => new(
-        draftPa, _roomPa + 0.05 * Normal(), flueC + 0.5 * Normal(), _air.IndoorC + 0.1 * Normal(),
-        Math.Max(0, 2 + (draftPa < 0 ? -4 * draftPa : 0) + 0.4 * Normal()), 0.21 + 0.004 * Normal());
+        draftPa, _roomPa + 0.05 * Noise(), flueC + 0.5 * Noise(), _air.IndoorC + 0.1 * Noise(),
+        Math.Max(0, 2 + (draftPa < 0 ? -4 * draftPa : 0) + 0.4 * Noise()), 0.21 + 0.004 * Noise());
+
+    private double Noise() => Normal.Sample(_random, 0, 1);
 
     private static double Lag(double seconds, double constant) => 1 - Math.Exp(-seconds / constant);
-
-    // Box and Muller.
-    private double Normal() => Math.Sqrt(-2 * Math.Log(1 - _random.NextDouble())) * Math.Cos(2 * Math.PI * _random.NextDouble());
 }

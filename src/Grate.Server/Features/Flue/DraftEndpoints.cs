@@ -11,8 +11,13 @@ namespace Grate.Server.Features.Flue;
 /// <summary>A computed draft and what follows from it.</summary>
 /// <param name="Answer">The computation.</param>
 /// <param name="Reckoning">In words.</param>
-/// <param name="WhatIfs">Changes that could be made to this flue; for a stove, not for a visit's reading.</param>
-public sealed record HotDraftAnswer(DraftAnswer Answer, DraftReckoning Reckoning, IReadOnlyList<WhatIf> WhatIfs);
+public sealed record HotDraftAnswer(DraftAnswer Answer, DraftReckoning Reckoning);
+
+/// <summary>The same for a stove as it stands.</summary>
+/// <param name="Answer">The computation.</param>
+/// <param name="Reckoning">In words.</param>
+/// <param name="WhatIfs">Changes that could be made to its flue.</param>
+public sealed record StoveDraftAnswer(DraftAnswer Answer, DraftReckoning Reckoning, IReadOnlyList<WhatIf> WhatIfs);
 
 /// <summary>A hot test as it stands, and the fire that is on screen.</summary>
 /// <param name="Level">low, normal or high.</param>
@@ -26,7 +31,7 @@ public static class DraftEndpoints
     public static void MapDraft(this WebApplication app)
     {
         app.MapPost("/api/stoves/{id:guid}/draft", OfStoveAsync).RequireAuthorization(Policies.SignedIn)
-            .RequireRateLimiting(Policies.CalculationRate).Produces<HotDraftAnswer>().ProducesValidationProblem();
+            .RequireRateLimiting(Policies.CalculationRate).Produces<StoveDraftAnswer>().ProducesValidationProblem();
         var visit = app.MapGroup("/api/visits/{id:guid}").RequireAuthorization(Policies.SignedIn).RequireRateLimiting(Policies.CalculationRate);
         visit.MapPost("/draft", OfVisitAsync).Produces<HotDraftAnswer>().ProducesValidationProblem();
         visit.MapPost("/cold-checks", ColdChecksAsync).Produces<ColdChecksAnswer>().ProducesValidationProblem();
@@ -50,13 +55,12 @@ public static class DraftEndpoints
         var errors = new EntryErrors(system);
         var now = clock.GetUtcNow();
         var month = (await firms.GetAsync()).Day(now).Month;
-        var place = await records.PlaceAsync(stove, flue, reading.Level, now.UtcDateTime);
+        var place = (await records.PlacesAsync(stove, flue, now.UtcDateTime))(reading.Level);
         if (place.Answer(reading, month, errors, system) is not { } answer)
             return Faults.Refused(errors);
         var level = Word.Find<FiringLevel>(reading.Level)!.Value;
-        var read = DraftCase.Read(place.Question(reading, month), errors, new Assumptions())!;
-        return TypedResults.Ok(new HotDraftAnswer(answer, DraftReckoning.Of(answer, reading.DraftPa, level, null, null, system),
-            [.. FlueChange.For(flue.Flue, system).Select(c => WhatIf.Of(c, answer, read.Fire, read.Air)).OfType<WhatIf>()]));
+        return TypedResults.Ok(new StoveDraftAnswer(answer, DraftReckoning.Of(answer, reading.DraftPa, level, null, null, system),
+            WhatIf.For(place.Question(reading, month), answer, system)));
     }
 
     private static async Task<IResult> OfVisitAsync(Guid id, HotDraftQuestion question, [FromQuery] string? units,
@@ -68,40 +72,38 @@ public static class DraftEndpoints
         var errors = new EntryErrors(system);
         question.HotTest.Check(errors);
         var reading = question.HotTest.Readings.FirstOrDefault(r => r.Level == question.Level) ?? new HotReading(question.Level);
-        var answer = (await documents.PlaceAsync(at, reading.Level)).Answer(reading, at.Month, errors, system);
+        var places = await documents.PlacesAsync(at);
+        var answer = places(reading.Level).Answer(reading, at.Month, errors, system);
         if (answer is null || errors.Any)
             return Faults.Refused(errors);
         var earlier = EarlierOf(await stoves.ReadingsAsync(at.Visit.ApplianceId), reading.Level, at.Visit.PlannedStart);
-        var evidence = await documents.EvidenceAsync(at, question.HotTest, system);
+        var evidence = await documents.EvidenceAsync(at, places, question.HotTest, system);
         return TypedResults.Ok(new HotDraftAnswer(answer,
-            DraftReckoning.Of(answer, reading.DraftPa, Word.Find<FiringLevel>(reading.Level)!.Value, earlier, evidence, system), []));
+            DraftReckoning.Of(answer, reading.DraftPa, Word.Find<FiringLevel>(reading.Level)!.Value, earlier, evidence, system)));
     }
 
-    private static async Task<IResult> ColdChecksAsync(Guid id, ColdChecks checks, [FromQuery] string? units, VisitDocument documents)
+    private static Task<IResult> ColdChecksAsync(Guid id, ColdChecks checks, [FromQuery] string? units, VisitDocument documents) =>
+        StationAsync(id, units, documents, (at, errors, system) =>
+            Task.FromResult(ColdChecksAnswer.To(checks, FlueRecords.PlaceOf(at.Stove, at.Flue), at.Month, errors, system)));
+
+    private static Task<IResult> TopAsync(Guid id, TopCheck check, [FromQuery] string? units, VisitDocument documents) =>
+        StationAsync(id, units, documents, (at, errors, system) =>
+            Task.FromResult(TopCheckAnswer.To(check, FlueRecords.LayoutOf(at.Stove, at.Flue), errors, system)));
+
+    private static Task<IResult> SweepAsync(Guid id, SweepRecord record, [FromQuery] string? units, VisitDocument documents, FlueRecords records) =>
+        StationAsync(id, units, documents, async (at, errors, system) =>
+            SweepAnswer.To(record, await records.SweepPlaceAsync(at.Stove, at.Flue, at.Visit.PlannedStart), at.Day, errors, system));
+
+    // What a station's entries come to, as typed.
+    private static async Task<IResult> StationAsync<TAnswer>(Guid id, string? units, VisitDocument documents,
+        Func<VisitPlace, EntryErrors, UnitSystem, Task<TAnswer?>> compute)
+        where TAnswer : class
     {
         if (await documents.FindAsync(id) is not { } at)
             return Faults.Missing("visit");
-        var errors = new EntryErrors(SystemOf(units));
-        var answer = ColdChecksAnswer.To(checks, FlueRecords.PlaceOf(at.Stove, at.Flue), at.Month, errors, SystemOf(units));
-        return answer is null ? Faults.Refused(errors) : TypedResults.Ok(answer);
-    }
-
-    private static async Task<IResult> TopAsync(Guid id, TopCheck check, [FromQuery] string? units, VisitDocument documents)
-    {
-        if (await documents.FindAsync(id) is not { } at)
-            return Faults.Missing("visit");
-        var errors = new EntryErrors(SystemOf(units));
-        var answer = TopCheckAnswer.To(check, FlueRecords.LayoutOf(at.Stove, at.Flue), errors, SystemOf(units));
-        return answer is null ? Faults.Refused(errors) : TypedResults.Ok(answer);
-    }
-
-    private static async Task<IResult> SweepAsync(Guid id, SweepRecord record, [FromQuery] string? units, VisitDocument documents, FlueRecords records)
-    {
-        if (await documents.FindAsync(id) is not { } at)
-            return Faults.Missing("visit");
-        var errors = new EntryErrors(SystemOf(units));
-        var answer = SweepAnswer.To(record, await records.SweepPlaceAsync(at.Stove, at.Flue, at.Visit.PlannedStart), at.Day, errors, SystemOf(units));
-        return answer is null ? Faults.Refused(errors) : TypedResults.Ok(answer);
+        var system = SystemOf(units);
+        var errors = new EntryErrors(system);
+        return await compute(at, errors, system) is { } answer ? TypedResults.Ok(answer) : Faults.Refused(errors);
     }
 
     /// <summary>The unit system of a query, metric by default.</summary>

@@ -82,11 +82,10 @@ public static class FlueEndpoints
         if (flue is null || before is null || errors.Any)
             return Faults.Refused(errors);
         var question = (place with { Flue = trial.Flue }).Question(reading, month);
-        var read = DraftCase.Read(question, errors, new Assumptions())!;
         var after = DraftAnswer.To(question, errors)!;
         var layout = FlueLayout.Of(flue, stove.StandsAt(trial.StoveXM), house);
         return TypedResults.Ok(new FlueTrialAnswer(layout, FlueBuild.Remarks(flue, layout, house, system), before, after,
-            [.. FlueChange.For(trial.Flue, system).Select(c => WhatIf.Of(c, after, read.Fire, read.Air)).OfType<WhatIf>()]));
+            WhatIf.For(question, after, system)));
     }
 
     private static async Task<IResult> SaveAsync(Guid id, Guid versionId, FlueSave save, [FromQuery] string? units,

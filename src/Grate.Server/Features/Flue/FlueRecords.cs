@@ -9,13 +9,18 @@ namespace Grate.Server.Features.Flue;
 /// <summary>What the records know of a flue, as the core asks for it.</summary>
 public sealed class FlueRecords(StoveStore stoves)
 {
-    /// <summary>The place of a hot reading, with the flue's own record before a moment.</summary>
+    /// <summary>
+    /// The place of a hot reading at each fire, with the flue's own record before a moment: of an earlier visit the reading at
+    /// the fire asked for counts, else the nearest.
+    /// </summary>
     /// <param name="stove">The stove.</param>
     /// <param name="flue">The version that stands there.</param>
-    /// <param name="level">The fire asked for: of an earlier visit the reading at that fire counts, else the nearest.</param>
     /// <param name="before">Only visits before this.</param>
-    public async Task<HotPlace> PlaceAsync(Stove stove, FlueVersion flue, string level, DateTime before) =>
-        PlaceOf(stove, flue) with { Past = PastOf(await stoves.SoundReadingsAsync(flue.Id, before), level) };
+    public async Task<Func<string, HotPlace>> PlacesAsync(Stove stove, FlueVersion flue, DateTime before)
+    {
+        var past = await stoves.SoundReadingsAsync(flue.Id, before);
+        return level => PlaceOf(stove, flue) with { Past = PastOf(past, level) };
+    }
 
     /// <summary>The same without the flue's own record.</summary>
     public static HotPlace PlaceOf(Stove stove, FlueVersion flue) =>

@@ -29,8 +29,8 @@ public sealed class VisitDocument(VisitStore visits, StoveStore stoves, StopStor
     public async Task<VisitPlace?> FindAsync(Guid id) => await visits.FindAsync(id) is { } visit
         ? new VisitPlace(visit, (await stoves.FindAsync(visit.ApplianceId))!, (await stoves.FlueAsync(visit.FlueVersionId))!) : null;
 
-    /// <summary>The place of its hot readings, with the flue's own record before it.</summary>
-    public Task<HotPlace> PlaceAsync(VisitPlace at, string level) => records.PlaceAsync(at.Stove, at.Flue, level, at.Visit.PlannedStart);
+    /// <summary>The place of its hot readings at each fire, with the flue's own record before it.</summary>
+    public Task<Func<string, HotPlace>> PlacesAsync(VisitPlace at) => records.PlacesAsync(at.Stove, at.Flue, at.Visit.PlannedStart);
 
     /// <summary>Reads a visit, or null.</summary>
     public async Task<VisitAnswer?> ReadAsync(Guid id, ClaimsPrincipal user)
@@ -61,10 +61,11 @@ public sealed class VisitDocument(VisitStore visits, StoveStore stoves, StopStor
     /// <summary>Computes what the hot test's readings mean, to be stored beside them.</summary>
     public async Task<IReadOnlyList<ReadingRow>> ConcludeAsync(VisitPlace at, HotTest? hotTest, EntryErrors errors, UnitSystem system)
     {
+        var places = await PlacesAsync(at);
         var rows = new List<ReadingRow>();
         foreach (var reading in hotTest?.Readings ?? [])
         {
-            var answer = (await PlaceAsync(at, reading.Level)).Answer(reading, at.Month, errors, system);
+            var answer = places(reading.Level).Answer(reading, at.Month, errors, system);
             if (answer is null || reading.DraftPa is not { } draftPa)
                 continue;
             rows.Add(new ReadingRow(reading.Level, draftPa, JsonSerializer.Serialize(reading, Json.Options),
@@ -79,7 +80,7 @@ public sealed class VisitDocument(VisitStore visits, StoveStore stoves, StopStor
     {
         { ColdChecks: { } cold } => ColdChecksAnswer.To(cold, FlueRecords.PlaceOf(at.Stove, at.Flue), at.Month, errors, system)?.Sentences,
         { Sweep: { } sweep } => await SweptAsync(at, sweep, errors, system),
-        { HotTest: { } hot } => (await EvidenceAsync(at, hot, system)).Sentences,
+        { HotTest: { } hot } => (await EvidenceAsync(at, await PlacesAsync(at), hot, system)).Sentences,
         _ => null,
     };
 
@@ -90,7 +91,7 @@ public sealed class VisitDocument(VisitStore visits, StoveStore stoves, StopStor
     ];
 
     /// <summary>What the hot test says together with the visit's cold checks, top and findings.</summary>
-    public async Task<HotEvidence> EvidenceAsync(VisitPlace at, HotTest hotTest, UnitSystem system)
+    public async Task<HotEvidence> EvidenceAsync(VisitPlace at, Func<string, HotPlace> places, HotTest hotTest, UnitSystem system)
     {
         var steps = (await visits.StepsAsync(at.Visit.Id)).ToDictionary(s => s.Step, VisitEntries.Saved);
         var findings = (await visits.FindingsAsync(at.Visit.Id)).ToDictionary(f => f.Part, f => f.Condition);
@@ -98,7 +99,7 @@ public sealed class VisitDocument(VisitStore visits, StoveStore stoves, StopStor
         var answers = new Dictionary<string, DraftAnswer>();
         foreach (var reading in hotTest.Readings.Where(r => r.DraftPa is not null))
         {
-            if ((await PlaceAsync(at, reading.Level)).Answer(reading, at.Month, new EntryErrors(), system) is { } answer)
+            if (places(reading.Level).Answer(reading, at.Month, new EntryErrors(), system) is { } answer)
                 answers[reading.Level] = answer;
         }
         return HotEvidence.Of(hotTest, answers, steps.GetValueOrDefault(VisitEntries.ColdChecksStep)?.ColdChecks,

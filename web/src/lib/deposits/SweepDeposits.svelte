@@ -2,8 +2,7 @@
   import { api, type Schema } from "../api/client";
   import Choice from "../components/Choice.svelte";
   import NumberField from "../components/NumberField.svelte";
-  import SentenceLine from "../components/SentenceLine.svelte";
-  import AssumedList from "../flue/AssumedList.svelte";
+  import Reckoning from "../flue/Reckoning.svelte";
   import { Reckoner } from "../flue/reckoner.svelte";
   import type { VisitState } from "../service/visit.svelte";
   import { settings } from "../settings.svelte";
@@ -132,13 +131,8 @@
     >
   </div>
 </section>
-<section aria-labelledby="sweep-reckoning" class="border-base-content mt-2 border-t-2 pt-2" aria-live="polite">
-  <h3 id="sweep-reckoning">The reckoning</h3>
-  {#if reckoner.away}<p class="text-quiet">{reckoner.away}</p>{/if}
-  {#if reckoner.answer}
-    {#each reckoner.answer.sentences as sentence, i (i)}<SentenceLine {sentence} />{/each}
-    <AssumedList assumed={[...reckoner.answer.deposits.assumed, ...reckoner.answer.forecast.assumed]} />
-  {:else if Object.keys(reckoner.refused).length}
-    <p class="text-quiet">The reckoning waits for entries it can use.</p>
-  {/if}
-</section>
+<Reckoning
+  id="sweep-reckoning"
+  {reckoner}
+  assumed={[...(reckoner.answer?.deposits.assumed ?? []), ...(reckoner.answer?.forecast.assumed ?? [])]}
+/>

@@ -12,7 +12,7 @@
   let { label, mm, errors, disabled, onchange }: Props = $props();
 
   // The gauge ends a little above the thickness that stops the fire.
-  const most = $derived((tables.all?.stopFromMm ?? 6) + 2);
+  const most = $derived((tables.all?.stopFromMm ?? 0) + 2);
   const at = (value: number) => `${(Math.min(most, value) / most) * 100}%`;
   const id = $props.id();
 </script>

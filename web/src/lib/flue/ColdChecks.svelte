@@ -2,11 +2,10 @@
   import { api, type Schema } from "../api/client";
   import Choice from "../components/Choice.svelte";
   import NumberField from "../components/NumberField.svelte";
-  import SentenceLine from "../components/SentenceLine.svelte";
   import type { VisitState } from "../service/visit.svelte";
   import { settings } from "../settings.svelte";
   import { tables, type Quantity } from "../tables.svelte";
-  import AssumedList from "./AssumedList.svelte";
+  import Reckoning from "./Reckoning.svelte";
   import { Reckoner } from "./reckoner.svelte";
 
   let { visit }: { visit: VisitState } = $props();
@@ -139,13 +138,8 @@
   </div>
 {/if}
 
-<section aria-labelledby="cold-reckoning" class="border-base-content mt-2 border-t-2 pt-2" aria-live="polite">
-  <h3 id="cold-reckoning">The reckoning</h3>
-  {#if reckoner.away}<p class="text-quiet">{reckoner.away}</p>{/if}
-  {#if reckoner.answer}
-    {#each reckoner.answer.sentences as sentence, i (i)}<SentenceLine {sentence} />{/each}
-    <AssumedList assumed={[...reckoner.answer.start.assumed, ...(reckoner.answer.house?.assumed ?? [])]} />
-  {:else if Object.keys(reckoner.refused).length}
-    <p class="text-quiet">The reckoning waits for entries it can use.</p>
-  {/if}
-</section>
+<Reckoning
+  id="cold-reckoning"
+  {reckoner}
+  assumed={[...(reckoner.answer?.start.assumed ?? []), ...(reckoner.answer?.house?.assumed ?? [])]}
+/>

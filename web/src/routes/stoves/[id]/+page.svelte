@@ -25,7 +25,7 @@
   let skin = $state<Skin>("pull");
   let level = $state<Level>("normal");
   let outdoorC = $state<number | null>(null);
-  let expected = $state<Schema["HotDraftAnswer"] | null>(null);
+  let expected = $state<Schema["StoveDraftAnswer"] | null>(null);
   let refused = $state<string[]>([]);
   let month = $state(0);
 

@@ -76,6 +76,27 @@
   });
 </script>
 
+{#snippet picture(visit: VisitState, label: string, width: number, height: number)}
+  <Choice {label} options={skins} value={skin} onchange={(s) => (skin = s)} />
+  <Elevation
+    stove={visit.doc.stove}
+    outline={visit.doc.outline}
+    flue={visit.doc.flue.flue}
+    layout={visit.doc.layout}
+    {skin}
+    conditionOf={partCondition}
+    onpart={openPart}
+    answer={visit.reckoned?.answer ?? visit.doc.readings[0]?.computed ?? null}
+    readingPa={reading}
+    depositsMm={visit.depositsMm}
+    selected={current === "sweep" ? visit.segment : null}
+    onselect={current === "sweep" ? pickSegment : undefined}
+    {width}
+    {height}
+  />
+  <FindingsTray {visit} onpart={openPart} />
+{/snippet}
+
 <svelte:head
   ><title>{visit ? `${visit.doc.stove.street}, ${visit.doc.stove.place}` : "Visit"} · Grate</title></svelte:head
 >
@@ -93,48 +114,13 @@
   <StopBanner stops={visit.doc.stops} />
   <div class="grid grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,486fr)_150px_minmax(0,566fr)]">
     <div class="border-base-300 p-3 lg:sticky lg:top-0 lg:self-start lg:border-r max-lg:hidden">
-      <Choice label="Skin of the drawing" options={skins} value={skin} onchange={(s) => (skin = s)} />
-      <Elevation
-        {stove}
-        outline={visit.doc.outline}
-        flue={visit.doc.flue.flue}
-        layout={visit.doc.layout}
-        {skin}
-        conditionOf={partCondition}
-        onpart={openPart}
-        answer={visit.reckoned?.answer ?? visit.doc.readings[0]?.computed ?? null}
-        readingPa={reading}
-        depositsMm={visit.depositsMm}
-        selected={current === "sweep" ? visit.segment : null}
-        onselect={current === "sweep" ? pickSegment : undefined}
-        height={560}
-      />
-      <FindingsTray {visit} onpart={openPart} />
+      {@render picture(visit, "Skin of the drawing", 480, 560)}
     </div>
     <div class="border-base-300 px-1 py-4 lg:border-r"><StepThread {visit} {current} onpick={pick} /></div>
     <div class="bg-base-100 min-h-[calc(100vh-4rem)] p-5 max-sm:p-3">
       {#key current}<Station {visit} {step} onnext={() => move(1)} />{/key}
     </div>
-    <div class="lg:hidden p-3">
-      <Choice label="Skin of the drawing, below" options={skins} value={skin} onchange={(s) => (skin = s)} />
-      <Elevation
-        {stove}
-        outline={visit.doc.outline}
-        flue={visit.doc.flue.flue}
-        layout={visit.doc.layout}
-        {skin}
-        conditionOf={partCondition}
-        onpart={openPart}
-        answer={visit.reckoned?.answer ?? null}
-        readingPa={reading}
-        depositsMm={visit.depositsMm}
-        selected={current === "sweep" ? visit.segment : null}
-        onselect={current === "sweep" ? pickSegment : undefined}
-        width={360}
-        height={420}
-      />
-      <FindingsTray {visit} onpart={openPart} />
-    </div>
+    <div class="lg:hidden p-3">{@render picture(visit, "Skin of the drawing, below", 360, 420)}</div>
   </div>
 {:else if !failed}
   <p class="p-6"><span class="loading loading-dots" aria-label="Loading"></span></p>
