@@ -39,6 +39,9 @@ public enum Quantity
     /// <summary>Wood of a year: kg, lb.</summary>
     Wood,
 
+    /// <summary>Energy: SI J, shown kWh or million Btu.</summary>
+    Energy,
+
     /// <summary>What a sweep brings down: SI m³, shown L or gal.</summary>
     SmallVolume,
 
@@ -62,6 +65,12 @@ public enum Quantity
 
     /// <summary>Volume of a house: m³, ft³.</summary>
     Volume,
+
+    /// <summary>Stacked wood: m³, ft³, finely.</summary>
+    StackedVolume,
+
+    /// <summary>A whole count, minutes among them.</summary>
+    Count,
 
     /// <summary>Share: SI 0..1, shown %.</summary>
     Share,
@@ -107,7 +116,8 @@ public sealed record Unit(string Symbol, double Factor, double Offset, int Decim
 
 /// <summary>
 /// The one table of conversions; it is also served to the web.
-/// Sources: NIST SP 811 (inch of water at 4 °C 249.089 Pa, inch of mercury 3386.39 Pa, ft 0.3048 m, lb 0.45359237 kg).
+/// Sources: NIST SP 811 (inch of water at 4 °C 249.089 Pa, inch of mercury 3386.39 Pa, ft 0.3048 m, lb 0.45359237 kg,
+/// Btu 1 055.05585 J).
 /// </summary>
 public static class Units
 {
@@ -123,6 +133,7 @@ public static class Units
         [Quantity.Thickness] = (new("mm", 1000, 0, 1, 0.5), new("in", 1 / Inch, 0, 2, 0.02)),
         [Quantity.Mass] = (new("kg", 1, 0, 1, 0.1), new("lb", 1 / Pound, 0, 1, 0.2)),
         [Quantity.Wood] = (new("kg", 1, 0, 0, 100), new("lb", 1 / Pound, 0, 0, 200)),
+        [Quantity.Energy] = (new("kWh", 1 / 3.6e6, 0, 0, 100), new("MMBtu", 1 / 1.05505585e9, 0, 1, 1)),
         [Quantity.SmallVolume] = (new("L", 1000, 0, 1, 0.5), new("gal", 1 / 0.003785411784, 0, 2, 0.1)),
         [Quantity.BurnRate] = (new("kg/h", 1, 0, 1, 0.1), new("lb/h", 1 / Pound, 0, 1, 0.2)),
         [Quantity.LeakFlow] = (new("g/s", 1000, 0, 1, 0.1), new("lb/h", 3600 / Pound, 0, 0, 1)),
@@ -131,6 +142,8 @@ public static class Units
         [Quantity.Velocity] = (new("m/s", 1, 0, 2, 0.1), new("ft/s", 1 / Foot, 0, 1, 0.5)),
         [Quantity.StationPressure] = (new("hPa", 0.01, 0, 0, 1), new("in Hg", 1 / 3386.39, 0, 2, 0.05)),
         [Quantity.Volume] = (new("m³", 1, 0, 0, 10), new("ft³", 1 / (Foot * Foot * Foot), 0, 0, 500)),
+        [Quantity.StackedVolume] = (new("m³", 1, 0, 1, 0.5), new("ft³", 1 / (Foot * Foot * Foot), 0, 0, 10)),
+        [Quantity.Count] = (new("", 1, 0, 0, 1), new("", 1, 0, 0, 1)),
         [Quantity.Share] = (new("%", 100, 0, 0, 1), new("%", 100, 0, 0, 1)),
         [Quantity.Concentration] = (new("ppm", 1, 0, 0, 1), new("ppm", 1, 0, 0, 1)),
         [Quantity.Ratio] = (new("", 1, 0, 2, 0.1), new("", 1, 0, 2, 0.1)),

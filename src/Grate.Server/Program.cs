@@ -3,7 +3,9 @@ using Dapper;
 using Grate.Server;
 using Grate.Server.Access;
 using Grate.Server.Features;
+using Grate.Server.Features.Deposits;
 using Grate.Server.Features.Flue;
+using Grate.Server.Features.Fuel;
 using Grate.Server.Features.Service;
 using Grate.Store;
 using Grate.Store.Demo;
@@ -32,7 +34,7 @@ builder.Services.AddNpgsqlDataSource(database, source =>
         source.ConnectionStringBuilder.MaxPoolSize = 40;
 });
 Database.MapTypes();
-builder.Services.AddSingleton<FirmStore>().AddSingleton<StoveStore>().AddSingleton<VisitStore>().AddSingleton<StopStore>();
+builder.Services.AddSingleton<FirmStore>().AddSingleton<StoveStore>().AddSingleton<VisitStore>().AddSingleton<SweepStore>().AddSingleton<StopStore>();
 builder.Services.AddSingleton(TimeProvider.System);
 builder.Services.ConfigureHttpJsonOptions(options => Json.Configure(options.SerializerOptions));
 // Unreadable JSON goes the way of every other fault, and gets a sentence.
@@ -42,7 +44,7 @@ builder.Services.AddProblemDetails(options => options.CustomizeProblemDetails = 
 builder.Services.AddExceptionHandler<Faults>();
 builder.AddInstruments();
 builder.AddAccess(keysInDatabase: !describing);
-builder.Services.AddSingleton<FlueRecords>();
+builder.Services.AddSingleton<FlueRecords>().AddSingleton<SweepRecords>();
 builder.Services.AddScoped<VisitDocument>();
 builder.Services.AddHostedService<DemoClock>();
 
@@ -77,6 +79,8 @@ app.MapSession();
 app.MapTables();
 app.MapCalculations();
 app.MapDraft();
+app.MapWood();
+app.MapSweep();
 app.MapFlues();
 app.MapInstruments();
 app.MapToday();

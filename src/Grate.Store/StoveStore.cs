@@ -50,9 +50,6 @@ public sealed record PastReading(
 /// <summary>A reading of an earlier visit at which nothing was found wrong with the flue, on the same version of it.</summary>
 public sealed record SoundReadingRow(Guid VisitId, DateTime At, string Level, double DraftPa, double ExpectedPa, string Contributions);
 
-/// <summary>A sweep recorded at an earlier signed visit.</summary>
-public sealed record SweepRow(DateTime At, string Record);
-
 /// <summary>Stoves, the places they stand in, and their flues.</summary>
 public sealed class StoveStore(NpgsqlDataSource database)
 {
@@ -145,21 +142,6 @@ public sealed class StoveStore(NpgsqlDataSource database)
                   select 1 from findings f
                   where f.visit_id = v.id and f.condition in ('spent', 'unsafe')
                     and f.part in ('flue', 'cap', 'connector', 'clean-out', 'damper', 'baffle', 'intake', 'draft', 'spill', 'hot-test'))
-            order by v.planned_start
-            """, new { flueVersionId, before })];
-    }
-
-    /// <summary>Sweeps recorded at signed visits on a version of a flue, oldest first.</summary>
-    /// <param name="flueVersionId">The version.</param>
-    /// <param name="before">Only visits before this.</param>
-    public async Task<IReadOnlyList<SweepRow>> SweepsAsync(Guid flueVersionId, DateTime before)
-    {
-        await using var connection = await database.OpenConnectionAsync();
-        return [.. await connection.QueryAsync<SweepRow>("""
-            select v.planned_start as at, (s.entries->'record')::text as record
-            from visit_steps s join visits v on v.id = s.visit_id
-            where v.flue_version_id = @flueVersionId and v.state = 'signed' and v.planned_start < @before
-              and s.step = 'sweep' and jsonb_typeof(s.entries->'record') = 'object'
             order by v.planned_start
             """, new { flueVersionId, before })];
     }

@@ -4,8 +4,8 @@ namespace Grate.Server.Tests;
 internal static class Saves
 {
     public static object Step(int version = 0, string status = "done", string note = "", string reason = "", object? hotTest = null, Guid? id = null,
-        object? coldChecks = null, object? sweep = null) =>
-        new { saveId = id ?? Guid.CreateVersion7(), baseVersion = version, status, reason, note, hotTest, coldChecks, sweep };
+        object? coldChecks = null, object? sweep = null, object? wood = null) =>
+        new { saveId = id ?? Guid.CreateVersion7(), baseVersion = version, status, reason, note, hotTest, coldChecks, sweep, wood };
 
     public static object Finding(string part, string condition, int version = 0, string note = "", string? stop = null, Guid? id = null) =>
         new { saveId = id ?? Guid.CreateVersion7(), baseVersion = version, part, condition, note, lookAgain = (string?)null, stopCode = stop };

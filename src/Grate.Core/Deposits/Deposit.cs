@@ -35,9 +35,6 @@ public sealed record Deposit(DepositStage Stage, double TypicalMm, double WorstM
     /// <summary>Fuel value of a deposit, MJ/kg.</summary>
     public static readonly Limit FuelMJKg = Limit.Assumed(25, "MJ/kg", "what a deposit burns with");
 
-    /// <summary>Fuel value of dry wood, MJ/kg (handbook 07 section 1).</summary>
-    public static readonly Limit DryWoodMJKg = Limit.Memory(18.5, "MJ/kg", "ISO 18125 / EN wood-fuel handbook: dry wood");
-
     /// <summary>What it takes of a segment.</summary>
     /// <param name="segment">The segment, clean.</param>
     public DepositAmount In(Segment segment)

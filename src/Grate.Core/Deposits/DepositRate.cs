@@ -1,4 +1,5 @@
 using Grate.Core.Flue;
+using Grate.Core.Fuel;
 
 namespace Grate.Core.Deposits;
 
@@ -22,19 +23,6 @@ public enum Technology
 
     /// <summary>Open fireplace.</summary>
     OpenFireplace,
-}
-
-/// <summary>How the fire is run by habit.</summary>
-public enum Habit
-{
-    /// <summary>Hot bright fires.</summary>
-    Hot,
-
-    /// <summary>Now this, now that.</summary>
-    Mixed,
-
-    /// <summary>Long slow nights.</summary>
-    Slow,
 }
 
 /// <summary>How fast a segment's deposit grows.</summary>

@@ -1,4 +1,5 @@
 using Grate.Core.Flue;
+using Grate.Core.Fuel;
 
 namespace Grate.Core.Deposits;
 
@@ -6,7 +7,28 @@ namespace Grate.Core.Deposits;
 /// <param name="Stage">1, 2 or 3.</param>
 /// <param name="Mm">Typical thickness, mm.</param>
 /// <param name="WorstMm">Thickness at the worst spot, mm.</param>
-public sealed record DepositEntry(int? Stage = null, double? Mm = null, double? WorstMm = null);
+/// <param name="HowSeen">mirror, camera, scraped or cap: how it was seen.</param>
+public sealed record DepositEntry(int? Stage = null, double? Mm = null, double? WorstMm = null, string? HowSeen = null)
+{
+    /// <summary>The worst thickness known of it, mm.</summary>
+    internal double ThickestMm => WorstMm ?? Mm ?? 0;
+}
+
+/// <summary>How a deposit was seen.</summary>
+public enum HowSeen
+{
+    /// <summary>With mirror and light.</summary>
+    Mirror,
+
+    /// <summary>By camera.</summary>
+    Camera,
+
+    /// <summary>Scraped off.</summary>
+    Scraped,
+
+    /// <summary>Through the cap.</summary>
+    Cap,
+}
 
 /// <summary>The question of POST /api/calculations/deposits (handbook 02, sections 2 and 4).</summary>
 /// <param name="Flue">The chain; deposits entered in its segments are ignored here.</param>
@@ -72,23 +94,11 @@ public sealed record DepositsAnswer(
     public static DepositsAnswer? To(DepositsEntry entry, EntryErrors errors)
     {
         var assumed = new Assumptions();
-        var flue = FlueReading.Read(Clean(entry.Flue), errors, assumed);
-        var deposits = flue is null ? [] : Read(entry.StageByLabel, flue, errors);
-        var technology = Word.Find<Technology>(entry.Technology);
-        if (technology is null)
-            errors.Add("technology", FlueReading.OneOf("Technology", entry.Technology, Word.All<Technology>()));
-        var habit = Word.Find<Habit>(entry.Habit);
-        if (habit is null)
-            errors.Add("habit", FlueReading.OneOf("Habit", entry.Habit, Word.All<Habit>()));
-        errors.Check("sweptL", entry.SweptL, _swept);
-        var air = DraftCase.ReadAir(Outdoors(entry.Surroundings, assumed), errors, assumed);
-        var fire = DraftCase.ReadFire(Fired(entry.Fire, habit, assumed), air, flue, errors, assumed);
-        if (errors.Any)
+        if (Case.Read(entry, errors, assumed) is not { } read)
             return null;
-
-        var clean = DraftModel.Expect(flue!, fire!, air!);
-        var rates = DepositRate.Of(flue!.Segments.Select((s, i) => (s.LengthM, s.Section.PerimeterM, clean.March.SegmentWallC[i])),
-            technology!.Value, habit!.Value, fire!.MoistureWet);
+        var (flue, deposits, fire, air) = (read.Flue, read.Deposits, read.Fire, read.Air);
+        var clean = DraftModel.Expect(flue, fire, air);
+        var rates = read.Rates(clean);
         var segments = flue.Segments.Select((s, i) =>
         {
             var amount = deposits[i]?.In(s) ?? DepositAmount.None;
@@ -98,9 +108,36 @@ public sealed record DepositsAnswer(
         var narrowed = flue with { Segments = [.. flue.Segments.Select((s, i) => s with { DepositMm = deposits[i]?.TypicalMm ?? 0 })] };
         var mass = segments.Sum(s => s.MassKg);
         var worst = segments.MaxBy(s => s.RateMmPer100Kg)!;
-        return new DepositsAnswer(segments, Math.Max(0, clean.Pa - DraftModel.Expect(narrowed, fire, air!).Pa),
-            mass, mass * Deposit.FuelMJKg.Value / Deposit.DryWoodMJKg.Value, worst.Label, worst.RateMmPer100Kg,
+        return new DepositsAnswer(segments, Math.Max(0, clean.Pa - DraftModel.Expect(narrowed, fire, air).Pa),
+            mass, mass * Deposit.FuelMJKg.Value / WoodClass.Mixed.DryMJKg.Value, worst.Label, worst.RateMmPer100Kg,
             entry.SweptL is { } swept ? Judge(swept, segments.Sum(s => s.LooseL)) : null, assumed.Used);
+    }
+
+    /// <summary>The worst segment's rate alone, mm per 100 kg; null if the question is refused.</summary>
+    internal static double? WorstRateOf(DepositsEntry entry, EntryErrors errors) =>
+        Case.Read(entry, errors, new Assumptions()) is { } read
+            ? read.Rates(DraftModel.Expect(read.Flue, read.Fire, read.Air)).Max(r => r.MmPer100Kg) : null;
+
+    private sealed record Case(FlueSystem Flue, IReadOnlyList<Deposit?> Deposits, Fire Fire, Surroundings Air, Technology Technology, Habit Habit)
+    {
+        public static Case? Read(DepositsEntry entry, EntryErrors errors, Assumptions assumed)
+        {
+            var flue = FlueReading.Read(Clean(entry.Flue), errors, assumed);
+            var deposits = flue is null ? [] : DepositsAnswer.Read(entry.StageByLabel, flue, errors);
+            var technology = Word.Find<Technology>(entry.Technology);
+            if (technology is null)
+                errors.Add("technology", FlueReading.OneOf("Technology", entry.Technology, Word.All<Technology>()));
+            var habit = Word.Find<Habit>(entry.Habit);
+            if (habit is null)
+                errors.Add("habit", FlueReading.OneOf("Habit", entry.Habit, Word.All<Habit>()));
+            errors.Check("sweptL", entry.SweptL, _swept);
+            var air = DraftCase.ReadAir(Outdoors(entry.Surroundings, assumed), errors, assumed);
+            var fire = DraftCase.ReadFire(Fired(entry.Fire, habit, assumed), air, flue, errors, assumed);
+            return errors.Any ? null : new Case(flue!, deposits, fire!, air!, technology!.Value, habit!.Value);
+        }
+
+        public IReadOnlyList<SegmentRate> Rates(ExpectedDraft clean) =>
+            DepositRate.Of(Flue.Segments.Select((s, i) => (s.LengthM, s.Section.PerimeterM, clean.March.SegmentWallC[i])), Technology, Habit, Fire.MoistureWet);
     }
 
     /// <summary>Holds the swept volume against the computed loose one.</summary>
@@ -143,6 +180,17 @@ public sealed record DepositsAnswer(
 
     private static Deposit? Read(DepositEntry entry, Segment segment, string path, EntryErrors errors)
     {
+        var deposit = Read(entry, path, errors);
+        if (deposit is not null)
+            FlueReading.RefuseTooThick($"{path}.mm", deposit.TypicalMm, segment.Section, errors);
+        return deposit;
+    }
+
+    /// <summary>Reads a deposit on its own, without the segment it hangs in.</summary>
+    internal static Deposit? Read(DepositEntry entry, string path, EntryErrors errors)
+    {
+        if (entry.HowSeen is not null && Word.Find<HowSeen>(entry.HowSeen) is null)
+            errors.Add($"{path}.howSeen", FlueReading.OneOf("How it was seen", entry.HowSeen, Word.All<HowSeen>()));
         if (DepositStage.Find(entry.Stage) is not { } stage)
         {
             errors.Add($"{path}.stage", "The stage of a deposit is 1 (powder), 2 (flakes) or 3 (tar, glaze).");
@@ -150,8 +198,6 @@ public sealed record DepositsAnswer(
         }
         if (!errors.Need($"{path}.mm", entry.Mm ?? entry.WorstMm, _thickness) | (entry.WorstMm is not null && !errors.Check($"{path}.worstMm", entry.WorstMm, _thickness)))
             return null;
-        var deposit = new Deposit(stage, (entry.Mm ?? entry.WorstMm)!.Value, (entry.WorstMm ?? entry.Mm)!.Value);
-        FlueReading.RefuseTooThick($"{path}.mm", deposit.TypicalMm, segment.Section, errors);
-        return deposit;
+        return new Deposit(stage, (entry.Mm ?? entry.WorstMm)!.Value, entry.ThickestMm);
     }
 }

@@ -74,6 +74,14 @@ public enum SweepBound
 /// <param name="P90Mm">At 90 %.</param>
 public sealed record ForecastPoint(DateOnly Date, double P10Mm, double P50Mm, double P90Mm);
 
+/// <summary>The dates of a forecast.</summary>
+/// <param name="P50">Threshold reached in an ordinary season; null if not within ten years.</param>
+/// <param name="P90">In a bad season.</param>
+/// <param name="Stop">Stop reached in a bad season.</param>
+/// <param name="Next">When to sweep next; one in the past is overdue.</param>
+/// <param name="Bound">Which rule set it.</param>
+public sealed record SweepDates(DateOnly? P50, DateOnly? P90, DateOnly? Stop, DateOnly Next, SweepBound Bound);
+
 /// <summary>When to come back (handbook 02 section 5).</summary>
 /// <param name="lastSweep">Day of the last sweep.</param>
 /// <param name="leftMm">Left behind then, mm.</param>
@@ -89,6 +97,22 @@ public sealed class SweepForecast(DateOnly lastSweep, double leftMm, Quantiles r
 
     /// <summary>Months after which a sweep is due at the latest.</summary>
     public static readonly Limit Yearly = Limit.Memory(12, "months", "NFPA 211: a flue in use is looked at once a year");
+
+    /// <summary>All its dates, by the limits of handbook 02 section 2 and the site's own season.</summary>
+    /// <param name="today">A start of the season before this is past.</param>
+    public SweepDates Dates(DateOnly today) => Dates(Deposit.SweepFrom.Value, Deposit.StopFrom.Value, today, year.SeasonStart());
+
+    /// <summary>All its dates.</summary>
+    /// <param name="thresholdMm">Sweep from this on, mm.</param>
+    /// <param name="stopMm">No fire from this on, mm.</param>
+    /// <param name="today">A start of the season before this is past.</param>
+    /// <param name="seasonStart">First day of the season, month and day; null where there is none.</param>
+    public SweepDates Dates(double thresholdMm, double stopMm, DateOnly today, (int Month, int Day)? seasonStart)
+    {
+        var badYear = Reaches(rate.P90, thresholdMm);
+        var (next, bound) = Next(badYear, today, seasonStart);
+        return new SweepDates(Reaches(rate.P50, thresholdMm), badYear, Reaches(rate.P90, stopMm), next, bound);
+    }
 
     /// <summary>First day on which the thickness reaches a limit at a rate; null beyond the horizon.</summary>
     /// <param name="mmPer100Kg">The rate.</param>
@@ -124,7 +148,7 @@ public sealed class SweepForecast(DateOnly lastSweep, double leftMm, Quantiles r
     /// <param name="reached">Day on which the limit is reached in a bad year; null if not within the horizon.</param>
     /// <param name="today">A start of the season before this is past.</param>
     /// <param name="seasonStart">First day of the season, month and day; null where there is none.</param>
-    public (DateOnly Date, SweepBound Bound) Next(DateOnly? reached, DateOnly today, (int Month, int Day)? seasonStart)
+    private (DateOnly Date, SweepBound Bound) Next(DateOnly? reached, DateOnly today, (int Month, int Day)? seasonStart)
     {
         var yearly = lastSweep.AddMonths((int)Yearly.Value);
         var (date, bound) = reached is { } day && day <= yearly ? (day, SweepBound.Deposit) : (yearly, SweepBound.Yearly);

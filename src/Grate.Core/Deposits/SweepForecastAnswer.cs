@@ -69,10 +69,8 @@ public sealed record SweepForecastAnswer(
 
         var rate = GrowthRate.Of(entry.ModelMmPer100Kg!.Value, [.. (entry.Observations ?? []).Select(o => new GrowthObservation(o.GrowthMm!.Value, o.WoodKg!.Value))]).MmPer100Kg();
         var forecast = new SweepForecast(lastSweep, assumed.Or(entry.LeftMm, "leftMm", _clean), rate, entry.WoodKgPerYear!.Value, year);
-        var badYear = forecast.Reaches(rate.P90, threshold);
-        var (next, bound) = forecast.Next(badYear, entry.Today ?? lastSweep, seasonStart);
-        return new SweepForecastAnswer(forecast.Reaches(rate.P50, threshold), badYear, forecast.Reaches(rate.P90, stop),
-            next, bound, rate, forecast.Curve(), assumed.Used);
+        var dates = forecast.Dates(threshold, stop, entry.Today ?? lastSweep, seasonStart);
+        return new SweepForecastAnswer(dates.P50, dates.P90, dates.Stop, dates.Next, dates.Bound, rate, forecast.Curve(), assumed.Used);
     }
 
     private static void Check(SweepForecastEntry entry, EntryErrors errors)

@@ -174,6 +174,7 @@ public sealed class DemoData(NpgsqlDataSource database, JsonSerializerOptions js
             });
         }
         var swept = new { record = history.Sweep() };
+        var wood = history.Wood();
         await connection.ExecuteAsync("""
             insert into visit_steps (visit_id, step, status, entries, version, save_id, saved_at, saved_by)
             values (@visitId, @Code, 'done', @entries::jsonb, 1, @saveId, @start, @technician)
@@ -187,6 +188,7 @@ public sealed class DemoData(NpgsqlDataSource database, JsonSerializerOptions js
             entries = step.Code switch
             {
                 "hot-test" => JsonSerializer.Serialize(new { readings = hotTest }, json),
+                "arrive" => JsonSerializer.Serialize(wood, json),
                 "sweep" => JsonSerializer.Serialize(swept, json),
                 _ => null,
             },

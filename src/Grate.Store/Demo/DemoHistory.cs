@@ -1,6 +1,7 @@
 using Grate.Core;
 using Grate.Core.Deposits;
 using Grate.Core.Flue;
+using Grate.Core.Fuel;
 
 namespace Grate.Store.Demo;
 
@@ -43,7 +44,16 @@ internal sealed class DemoHistory(DemoStove stove, DemoHouse house, Random rando
         var last = stove.Flue.Segments![^1].Label!;
         var found = stove.Flue.Segments.ToDictionary(s => s.Label!, s => (DepositEntry?)new DepositEntry(stage, Math.Round(worst * (s.Label == last ? 0.7 : 0.3), 1), s.Label == last ? worst : null));
         _sweptMm = worst;
-        return new SweepRecord(found, null, 0.2, false, "mixed", _woodKg, 0.18);
+        return new SweepRecord(found, SweptL: Math.Round(1 + worst, 1), Fell: [stage == 2 ? "flakes" : "soot"], LeftMm: 0.2, GlazeLeft: false,
+            SeenThrough: "daylight", Minutes: 5 * random.Next(11, 18));
+    }
+
+    /// <summary>The household's wood as found at a visit: three pieces of three readings, dry basis.</summary>
+    public WoodRecord Wood()
+    {
+        double? Reading() => Math.Round(0.21 + 0.02 * Normal(random), 2);
+        return new WoodRecord([[Reading(), Reading(), Reading()], [Reading(), Reading(), Reading()], [Reading(), Reading(), Reading()]],
+            "dry", 15, Wood: stove.Kind == "masonry-heater" ? "softwood" : "hardwood", Amount: _woodKg, Habit: "mixed");
     }
 
     /// <summary>Findings at a visit, some years before today.</summary>

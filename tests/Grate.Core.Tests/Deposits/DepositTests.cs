@@ -1,4 +1,5 @@
 using Grate.Core.Deposits;
+using Grate.Core.Fuel;
 using Grate.Core.Flue;
 using Grate.Core.Tests.Flue;
 
@@ -21,7 +22,7 @@ public class DepositTests
         Assert.Equal(1.400, round.MassKg, 3);
         Assert.Equal(0.9604, round.FreeAreaShare, 4);
         Assert.Equal(1.5 * round.VolumeL, round.LooseL, 12);
-        Assert.Equal(1.89, round.MassKg * Deposit.FuelMJKg.Value / Deposit.DryWoodMJKg.Value, 2);
+        Assert.Equal(1.89, round.MassKg * Deposit.FuelMJKg.Value / WoodClass.Mixed.DryMJKg.Value, 2);
         var square = Layer(1, 2).In(Clean(new Rectangular(0.13, 0.20), 3));
         Assert.Equal(3.912, square.VolumeL, 3);
         Assert.Equal(0.587, square.MassKg, 3);

@@ -1,5 +1,4 @@
 using Grate.Core;
-using Grate.Core.Deposits;
 using Grate.Core.Flue;
 using Grate.Server.Access;
 using Grate.Server.Features.Service;
@@ -36,7 +35,6 @@ public static class DraftEndpoints
         visit.MapPost("/draft", OfVisitAsync).Produces<HotDraftAnswer>().ProducesValidationProblem();
         visit.MapPost("/cold-checks", ColdChecksAsync).Produces<ColdChecksAnswer>().ProducesValidationProblem();
         visit.MapPost("/top", TopAsync).Produces<TopCheckAnswer>().ProducesValidationProblem();
-        visit.MapPost("/sweep", SweepAsync).Produces<SweepAnswer>().ProducesValidationProblem();
     }
 
     /// <summary>The last reading of an earlier signed visit, at the same fire if there is one.</summary>
@@ -83,28 +81,12 @@ public static class DraftEndpoints
     }
 
     private static Task<IResult> ColdChecksAsync(Guid id, ColdChecks checks, [FromQuery] string? units, VisitDocument documents) =>
-        StationAsync(id, units, documents, (at, errors, system) =>
+        Stations.AnswerAsync(id, units, documents, (at, errors, system) =>
             Task.FromResult(ColdChecksAnswer.To(checks, FlueRecords.PlaceOf(at.Stove, at.Flue), at.Month, errors, system)));
 
     private static Task<IResult> TopAsync(Guid id, TopCheck check, [FromQuery] string? units, VisitDocument documents) =>
-        StationAsync(id, units, documents, (at, errors, system) =>
+        Stations.AnswerAsync(id, units, documents, (at, errors, system) =>
             Task.FromResult(TopCheckAnswer.To(check, FlueRecords.LayoutOf(at.Stove, at.Flue), errors, system)));
-
-    private static Task<IResult> SweepAsync(Guid id, SweepRecord record, [FromQuery] string? units, VisitDocument documents, FlueRecords records) =>
-        StationAsync(id, units, documents, async (at, errors, system) =>
-            SweepAnswer.To(record, await records.SweepPlaceAsync(at.Stove, at.Flue, at.Visit.PlannedStart), at.Day, errors, system));
-
-    // What a station's entries come to, as typed.
-    private static async Task<IResult> StationAsync<TAnswer>(Guid id, string? units, VisitDocument documents,
-        Func<VisitPlace, EntryErrors, UnitSystem, Task<TAnswer?>> compute)
-        where TAnswer : class
-    {
-        if (await documents.FindAsync(id) is not { } at)
-            return Faults.Missing("visit");
-        var system = SystemOf(units);
-        var errors = new EntryErrors(system);
-        return await compute(at, errors, system) is { } answer ? TypedResults.Ok(answer) : Faults.Refused(errors);
-    }
 
     /// <summary>The unit system of a query, metric by default.</summary>
     public static UnitSystem SystemOf(string? units) => Word.Find<UnitSystem>(units) ?? UnitSystem.Metric;

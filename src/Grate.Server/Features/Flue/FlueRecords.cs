@@ -1,6 +1,5 @@
 using System.Text.Json;
 using Grate.Core;
-using Grate.Core.Deposits;
 using Grate.Core.Flue;
 using Grate.Store;
 
@@ -25,15 +24,6 @@ public sealed class FlueRecords(StoveStore stoves)
     /// <summary>The same without the flue's own record.</summary>
     public static HotPlace PlaceOf(Stove stove, FlueVersion flue) =>
         new(flue.Flue, stove.AltitudeM, stove.MonthlyC, stove.LabelMinPa, stove.LabelMaxPa, stove.Air());
-
-    /// <summary>A stove that is swept, with its earlier sweeps.</summary>
-    /// <param name="stove">The stove.</param>
-    /// <param name="flue">The version that stands there.</param>
-    /// <param name="before">Only sweeps before this.</param>
-    public async Task<SweepPlace> SweepPlaceAsync(Stove stove, FlueVersion flue, DateTime before) =>
-        new(flue.Flue, stove.AltitudeM, stove.MonthlyC, SweepPlace.BurnsIn(stove.Kind, stove.Combustor, stove.Year),
-            [.. (await stoves.SweepsAsync(flue.Id, before)).Select(r => new EarlierSweep(DateOnly.FromDateTime(r.At),
-                JsonSerializer.Deserialize<SweepRecord>(r.Record, Json.Options)!))]);
 
     /// <summary>A stored flue as the model reads it.</summary>
     /// <exception cref="InvalidOperationException">The stored chain is not readable; the database's checks forbid that.</exception>

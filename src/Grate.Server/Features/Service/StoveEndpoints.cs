@@ -3,6 +3,7 @@ using Grate.Core.Deposits;
 using Grate.Core.Flue;
 using Grate.Core.Service;
 using Grate.Server.Access;
+using Grate.Server.Features.Deposits;
 using Grate.Server.Features.Flue;
 using Grate.Store;
 using Microsoft.AspNetCore.Mvc;
@@ -72,10 +73,11 @@ public static class StoveEndpoints
         return TypedResults.Ok(new StovesAnswer(found, found.Count == StoveStore.PageSize));
     }
 
-    private static async Task<IResult> StoveAsync(Guid id, [FromQuery] string? units, FlueRecords records, TimeProvider clock, StoveStore stoves, VisitStore visits, StopStore stops)
+    private static async Task<IResult> StoveAsync(Guid id, [FromQuery] string? units, SweepRecords sweeps, FirmStore firms, TimeProvider clock, StoveStore stoves, VisitStore visits, StopStore stops)
     {
         if (await stoves.FindAsync(id) is not { } stove || await stoves.NewestFlueAsync(id) is not { } flue)
             return Faults.Missing("stove");
+        var now = clock.GetUtcNow();
         var history = await visits.OfStoveAsync(id);
         var system = DraftEndpoints.SystemOf(units);
         var chain = FlueRecords.ReadStored(flue);
@@ -86,17 +88,17 @@ public static class StoveEndpoints
         return TypedResults.Ok(new StoveAnswer(
             stove, StoveKind.Find(stove.Kind)!.FeaturesOf(stove.Combustor), outline, flue, layout, FlueBuild.Remarks(chain, layout, outline, system),
             DraftYear.Of(chain, ordinary.Air, stove.MonthlyC, ordinary.Need),
-            LastSweepOf(await records.SweepPlaceAsync(stove, flue, clock.GetUtcNow().UtcDateTime), system), history, await stoves.ReadingsAsync(id),
+            LastSweepOf(await sweeps.PlaceAsync(stove, flue, now.UtcDateTime), (await firms.GetAsync()).Day(now), system), history, await stoves.ReadingsAsync(id),
             await visits.LatestFindingsAsync(id), StopNotice.Of(await stops.OfStoveAsync(id)),
             history.FirstOrDefault(v => v.NextInspection is not null)?.NextInspection));
     }
 
-    private static LastSweep? LastSweepOf(SweepPlace place, UnitSystem system)
+    private static LastSweep? LastSweepOf(SweepPlace place, DateOnly today, UnitSystem system)
     {
         if (place.Past.Count == 0)
             return null;
         var last = place.Past[^1];
-        return SweepAnswer.To(last.Record, place with { Past = [.. place.Past.SkipLast(1)] }, last.Day, new EntryErrors(), system) is { } answer
+        return SweepAnswer.To(last.Record, place with { Past = [.. place.Past.SkipLast(1)] }, last.Day, today, new EntryErrors(), system) is { } answer
             ? new LastSweep(last.Day, last.Record, answer) : null;
     }
 }

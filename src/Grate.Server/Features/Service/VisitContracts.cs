@@ -1,6 +1,7 @@
 using Grate.Core;
 using Grate.Core.Deposits;
 using Grate.Core.Flue;
+using Grate.Core.Fuel;
 using Grate.Core.Service;
 using Grate.Store;
 
@@ -30,11 +31,12 @@ public sealed record SweepStation(TopCheck? Top = null, SweepRecord? Record = nu
 /// <param name="HotTest">Entries of the hot test.</param>
 /// <param name="ColdChecks">Entries of the cold checks.</param>
 /// <param name="Sweep">Entries of the sweep.</param>
+/// <param name="Wood">The household's wood, found on arrival.</param>
 /// <param name="Concluded">What was concluded when it was saved, in words.</param>
 /// <param name="Version">Version, from 1.</param>
 /// <param name="SavedAt">When.</param>
 /// <param name="SavedBy">Who.</param>
-public sealed record SavedStep(string Status, string Reason, string Note, HotTest? HotTest, ColdChecks? ColdChecks, SweepStation? Sweep,
+public sealed record SavedStep(string Status, string Reason, string Note, HotTest? HotTest, ColdChecks? ColdChecks, SweepStation? Sweep, WoodRecord? Wood,
     IReadOnlyList<Sentence> Concluded, int Version, DateTime SavedAt, string SavedBy);
 
 /// <summary>A step to save.</summary>
@@ -46,8 +48,9 @@ public sealed record SavedStep(string Status, string Reason, string Note, HotTes
 /// <param name="HotTest">Entries of the hot test.</param>
 /// <param name="ColdChecks">Entries of the cold checks.</param>
 /// <param name="Sweep">Entries of the sweep.</param>
+/// <param name="Wood">The household's wood, found on arrival.</param>
 public sealed record StepSave(Guid SaveId, int BaseVersion, string Status, string Reason, string Note,
-    HotTest? HotTest = null, ColdChecks? ColdChecks = null, SweepStation? Sweep = null);
+    HotTest? HotTest = null, ColdChecks? ColdChecks = null, SweepStation? Sweep = null, WoodRecord? Wood = null);
 
 /// <summary>A finding to save.</summary>
 /// <param name="SaveId">UUIDv7 of this save.</param>

@@ -3,7 +3,9 @@ using System.Text.Json;
 using Grate.Core;
 using Grate.Core.Deposits;
 using Grate.Core.Flue;
+using Grate.Core.Fuel;
 using Grate.Core.Service;
+using Grate.Server.Features.Deposits;
 using Grate.Server.Features.Flue;
 using Grate.Store;
 
@@ -23,7 +25,7 @@ public sealed record VisitPlace(VisitRow Visit, Stove Stove, FlueVersion Flue)
 }
 
 /// <summary>Puts a visit together as one document, and concludes from its entries.</summary>
-public sealed class VisitDocument(VisitStore visits, StoveStore stoves, StopStore stops, FirmStore firms, FlueRecords records, TimeProvider clock)
+public sealed class VisitDocument(VisitStore visits, StoveStore stoves, StopStore stops, FirmStore firms, FlueRecords records, SweepRecords sweeps, TimeProvider clock)
 {
     /// <summary>A visit with its stove and flue, or null.</summary>
     public async Task<VisitPlace?> FindAsync(Guid id) => await visits.FindAsync(id) is { } visit
@@ -79,6 +81,7 @@ public sealed class VisitDocument(VisitStore visits, StoveStore stoves, StopStor
     public async Task<IReadOnlyList<Sentence>?> ConcludeAsync(VisitPlace at, StepSave save, EntryErrors errors, UnitSystem system) => save switch
     {
         { ColdChecks: { } cold } => ColdChecksAnswer.To(cold, FlueRecords.PlaceOf(at.Stove, at.Flue), at.Month, errors, system)?.Sentences,
+        { Wood: { } wood } => WoodAnswer.To(wood, errors, system)?.Sentences,
         { Sweep: { } sweep } => await SweptAsync(at, sweep, errors, system),
         { HotTest: { } hot } => (await EvidenceAsync(at, await PlacesAsync(at), hot, system)).Sentences,
         _ => null,
@@ -86,7 +89,7 @@ public sealed class VisitDocument(VisitStore visits, StoveStore stoves, StopStor
 
     private async Task<IReadOnlyList<Sentence>> SweptAsync(VisitPlace at, SweepStation sweep, EntryErrors errors, UnitSystem system) =>
     [
-        .. sweep.Record is { } record ? SweepAnswer.To(record, await records.SweepPlaceAsync(at.Stove, at.Flue, at.Visit.PlannedStart), at.Day, errors, system)?.Sentences ?? [] : [],
+        .. sweep.Record is { } record ? SweepAnswer.To(record, await sweeps.PlaceAsync(at.Stove, at.Flue, at.Visit.PlannedStart), at.Day, at.Day, errors, system)?.Sentences ?? [] : [],
         .. sweep.Top is { } top ? TopCheckAnswer.To(top, FlueRecords.LayoutOf(at.Stove, at.Flue), errors, system)?.Sentences ?? [] : [],
     ];
 

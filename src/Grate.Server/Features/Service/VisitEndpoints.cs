@@ -75,6 +75,8 @@ public static class VisitEndpoints
         var open = before.Steps.Where(s => s.Code != VisitEntries.LastStep && s.Saved is null or { Status: "open" }).Select(s => s.Name).ToList();
         if (open.Count > 0 && before.Visit.State == "open")
             return Faults.Refused("steps", $"Still open: {string.Join(", ", open)}. Do them, or skip them with a reason.");
+        if (before.Visit.State == "open" && before.Steps.Any(s => s.Saved?.Sweep?.Record is { PartsOff: true }))
+            return Faults.Refused("steps", "The brush was in the flue, and probe, combustor and baffle are not ticked as back: no visit is finished with a part off.");
         var now = clock.GetUtcNow().UtcDateTime;
         return await visits.SignAsync(id, user.PersonId(), now, before.ProposedInspection) == SaveState.Signed
             ? Signed() : TypedResults.Ok(await documents.ReadAsync(id, user));

@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Grate.Core;
 using Grate.Core.Flue;
+using Grate.Core.Fuel;
 using Grate.Core.Service;
 using Grate.Store;
 
@@ -9,6 +10,7 @@ namespace Grate.Server.Features.Service;
 /// <summary>What may be entered in a visit, and how it is written down.</summary>
 internal static class VisitEntries
 {
+    public const string ArriveStep = "arrive";
     public const string HotTestStep = "hot-test";
     public const string ColdChecksStep = "cold-checks";
     public const string SweepStep = "sweep";
@@ -36,6 +38,8 @@ internal static class VisitEntries
             errors.Add("coldChecks", "Only the cold checks take these entries.");
         if (save.Sweep is not null && step != SweepStep)
             errors.Add("sweep", "Deposits and the top of the chimney belong to the sweep.");
+        if (save.Wood is not null && step != ArriveStep)
+            errors.Add("wood", "The household's wood belongs to the arrival.");
         save.HotTest?.Check(errors);
     }
 
@@ -68,7 +72,7 @@ internal static class VisitEntries
     /// <summary>Entries as stored: a step has entries of one kind.</summary>
     public static string? Written(StepSave save)
     {
-        var entries = (object?)save.HotTest ?? (object?)save.ColdChecks ?? save.Sweep;
+        var entries = (object?)save.HotTest ?? (object?)save.ColdChecks ?? (object?)save.Sweep ?? save.Wood;
         return entries is null ? null : JsonSerializer.Serialize(entries, entries.GetType(), Json.Options);
     }
 
@@ -78,7 +82,7 @@ internal static class VisitEntries
         T? Entries<T>(string step) where T : class =>
             row.Step == step && row.Entries is not null ? JsonSerializer.Deserialize<T>(row.Entries, Json.Options) : null;
         return new SavedStep(row.Status, row.Reason, row.Note,
-            Entries<HotTest>(HotTestStep), Entries<ColdChecks>(ColdChecksStep), Entries<SweepStation>(SweepStep),
+            Entries<HotTest>(HotTestStep), Entries<ColdChecks>(ColdChecksStep), Entries<SweepStation>(SweepStep), Entries<WoodRecord>(ArriveStep),
             row.Computed is null ? [] : JsonSerializer.Deserialize<Sentence[]>(row.Computed, Json.Options)!,
             row.Version, row.SavedAt, row.SavedBy);
     }

@@ -7,6 +7,8 @@
   import type { VisitState } from "../service/visit.svelte";
   import { settings } from "../settings.svelte";
   import { tables, type Quantity } from "../tables.svelte";
+  import SweepOrder from "./SweepOrder.svelte";
+  import SweepWhatIfs from "./SweepWhatIfs.svelte";
   import ThicknessGauge from "./ThicknessGauge.svelte";
 
   let { visit }: { visit: VisitState } = $props();
@@ -16,15 +18,26 @@
   const saver = $derived(visit.steps["sweep"]!);
   const record = $derived<Record>(saver.value.sweep?.record ?? {});
   const labels = $derived((visit.doc.flue.flue.segments ?? []).map((s) => s.label ?? ""));
-  const label = $derived(labels[Math.min(visit.segment, labels.length - 1)] ?? "");
-  const entry = $derived<Entry>(record.found?.[label] ?? {});
+  const atCap = $derived(visit.segment >= labels.length);
+  const label = $derived(labels[visit.segment] ?? "cap and screen");
+  const entry = $derived<Entry>((atCap ? record.cap : record.found?.[label]) ?? {});
+  const path = $derived(atCap ? "cap" : `found.${label}`);
   const reckoner = new Reckoner<Schema["SweepAnswer"]>();
   const errors = (field: string) => reckoner.refused[field] ?? saver.errors[field] ?? [];
+  const wood = $derived(visit.steps["arrive"]!.value.wood);
+  let shown = $state<"before" | "after">("before");
 
   $effect(() => {
+    // The wood found on arrival is part of the question; the server has it.
+    void wood;
     const body = $state.snapshot(record) as Record;
     const params = { path: { id: visit.id }, query: { units: settings.system } };
-    void reckoner.ask(api.POST("/api/visits/{id}/sweep", { params, body }));
+    void reckoner.ask(api.POST("/api/visits/{id}/sweep", { params, body }), true);
+  });
+
+  $effect(() => {
+    visit.afterMm = shown === "after" ? (reckoner.answer?.afterMm ?? null) : null;
+    return () => (visit.afterMm = null);
   });
 
   function set(change: Partial<Record>) {
@@ -35,7 +48,12 @@
   // A stage without a thickness is a thin film; a thickness without a stage is powder, until said otherwise.
   function setEntry(change: Partial<Entry>) {
     const whole = { stage: 1, mm: 0.5, ...entry, ...change };
-    set({ found: { ...record.found, [label]: whole } });
+    set(atCap ? { cap: whole } : { found: { ...record.found, [label]: whole } });
+  }
+
+  function toggleFell(code: string, there: boolean) {
+    const fell = (record.fell ?? []).filter((f) => f !== code);
+    set({ fell: there ? [...fell, code] : fell });
   }
 
   const stages = [
@@ -43,22 +61,27 @@
     { code: "2", name: "2 flakes" },
     { code: "3", name: "3 tar, glaze" },
   ] as const;
-  const habits = [
-    { code: "hot", name: "Hot fires" },
-    { code: "mixed", name: "Mixed" },
-    { code: "slow", name: "Slow nights" },
+  const ways = [
+    { code: "mirror", name: "Mirror and light" },
+    { code: "camera", name: "Camera" },
+    { code: "scraped", name: "Scraped" },
+    { code: "cap", name: "Through the cap" },
   ] as const;
+  const through = [
+    { code: "daylight", name: "Daylight" },
+    { code: "camera", name: "Camera" },
+    { code: "no", name: "Not yet" },
+  ] as const;
+  const pictures = [
+    { code: "before", name: "Before" },
+    { code: "after", name: "After" },
+  ] as const;
+  const fallen = ["soot", "flakes", "tar", "nest", "brick", "tile"];
   // Thicknesses and litres are entered in m and m³, as every field is.
-  const fields: {
-    field: "sweptL" | "leftMm" | "woodKgPerYear" | "moistureWet";
-    label: string;
-    quantity: Quantity;
-    per: number;
-  }[] = [
+  const fields: { field: "sweptL" | "leftMm" | "minutes"; label: string; quantity: Quantity; per: number }[] = [
     { field: "sweptL", label: "Came down", quantity: "small-volume", per: 1000 },
     { field: "leftMm", label: "Left at the worst spot", quantity: "thickness", per: 1000 },
-    { field: "woodKgPerYear", label: "Wood a year", quantity: "wood", per: 1 },
-    { field: "moistureWet", label: "Moisture, wet basis", quantity: "share", per: 1 },
+    { field: "minutes", label: "Minutes it took", quantity: "count", per: 1 },
   ];
   const scaled = (value: number | null | undefined, per: number) => (value == null ? null : value / per);
 </script>
@@ -66,8 +89,8 @@
 <section aria-labelledby="deposits-found">
   <h3 id="deposits-found" class="mt-1">Deposits, before the sweep</h3>
   <div class="flex flex-wrap gap-1.5 py-1" role="group" aria-label="Segment">
-    {#each labels as name, i (i)}
-      {@const found = record.found?.[name]}
+    {#each [...labels, "cap and screen"] as name, i (i)}
+      {@const found = i < labels.length ? record.found?.[name] : record.cap}
       <button
         type="button"
         class="btn btn-sm {i === visit.segment ? 'btn-neutral' : ''}"
@@ -87,19 +110,42 @@
   <ThicknessGauge
     label="Typical, {label}"
     mm={entry.mm ?? null}
-    errors={errors(`found.${label}.mm`)}
+    errors={errors(`${path}.mm`)}
     disabled={!visit.writable}
     onchange={(mm) => setEntry({ mm })}
   />
   <ThicknessGauge
     label="Worst spot, {label}"
     mm={entry.worstMm ?? null}
-    errors={errors(`found.${label}.worstMm`)}
+    errors={errors(`${path}.worstMm`)}
     disabled={!visit.writable}
     onchange={(worstMm) => setEntry({ worstMm })}
   />
-  <h3 class="mt-2">The sweep and the wood</h3>
-  <div class="grid grid-cols-2 gap-x-4 max-sm:grid-cols-1">
+  <Choice
+    label="How it was seen, {label}"
+    options={ways}
+    value={(entry.howSeen ?? null) as "mirror" | null}
+    disabled={!visit.writable}
+    onchange={(howSeen) => setEntry({ howSeen })}
+  />
+</section>
+{#if reckoner.answer}
+  <SweepOrder
+    plan={reckoner.answer.plan}
+    done={record.done ?? []}
+    errors={errors("done")}
+    disabled={!visit.writable}
+    onchange={(done) => set({ done })}
+  />
+{/if}
+<section aria-labelledby="after-sweep">
+  <div class="mt-3 flex flex-wrap items-center justify-between gap-2">
+    <h3 id="after-sweep">After the sweep</h3>
+    {#if reckoner.answer?.afterMm}
+      <Choice label="The drawing shows" options={pictures} value={shown} onchange={(picked) => (shown = picked)} />
+    {/if}
+  </div>
+  <div class="grid grid-cols-3 gap-x-4 max-sm:grid-cols-1">
     {#each fields as f (f.field)}
       <NumberField
         id={f.field}
@@ -112,13 +158,27 @@
       />
     {/each}
   </div>
+  <div class="flex flex-wrap items-center gap-x-4 gap-y-2 py-1" role="group" aria-label="What fell">
+    {#each fallen as code (code)}
+      <label class="flex items-center gap-2"
+        ><input
+          type="checkbox"
+          class="checkbox"
+          checked={record.fell?.includes(code) ?? false}
+          disabled={!visit.writable}
+          onchange={(e) => toggleFell(code, e.currentTarget.checked)}
+        />
+        {code}</label
+      >
+    {/each}
+  </div>
   <div class="flex flex-wrap items-center gap-x-4 gap-y-1 py-1">
     <Choice
-      label="How the household burns"
-      options={habits}
-      value={(record.habit ?? "mixed") as "mixed"}
+      label="Looked through from end to end"
+      options={through}
+      value={(record.seenThrough ?? null) as "no" | null}
       disabled={!visit.writable}
-      onchange={(habit) => set({ habit })}
+      onchange={(seenThrough) => set({ seenThrough })}
     />
     <label class="flex items-center gap-2"
       ><input
@@ -136,3 +196,4 @@
   {reckoner}
   assumed={[...(reckoner.answer?.deposits.assumed ?? []), ...(reckoner.answer?.forecast.assumed ?? [])]}
 />
+{#if reckoner.answer}<SweepWhatIfs whatIfs={reckoner.answer.whatIfs} />{/if}

@@ -5,6 +5,7 @@
   import SentenceLine from "../components/SentenceLine.svelte";
   import { day } from "../dates";
   import { tables } from "../tables.svelte";
+  import SweepWhatIfs from "./SweepWhatIfs.svelte";
 
   interface Props {
     sweep: Schema["LastSweep"];
@@ -50,6 +51,7 @@
   <p class="border-primary border-l-4 pl-3 font-semibold">The sweep is overdue since {day(forecast.nextSweep)}.</p>
 {/if}
 {#each sweep.answer.sentences as sentence, i (i)}<SentenceLine {sentence} />{/each}
+<SweepWhatIfs whatIfs={sweep.answer.whatIfs} />
 <svg viewBox="0 0 {width} {height}" class="w-full" role="img" aria-label="Forecast of the thickness at the worst spot">
   {#each scale.ticks(4) as tick (tick)}
     <path d="M44 {scale(tick)} H{width}" class="stroke-base-300" />

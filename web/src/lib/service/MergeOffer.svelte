@@ -19,6 +19,7 @@
             hotTest: theirs.hotTest ?? null,
             coldChecks: theirs.coldChecks ?? null,
             sweep: theirs.sweep ?? null,
+            wood: theirs.wood ?? null,
           },
     );
 </script>

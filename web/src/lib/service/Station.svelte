@@ -2,6 +2,7 @@
   import ColdChecks from "../flue/ColdChecks.svelte";
   import SweepDeposits from "../deposits/SweepDeposits.svelte";
   import HotDraft from "../flue/HotDraft.svelte";
+  import WoodFound from "../fuel/WoodFound.svelte";
   import TopCheck from "../flue/TopCheck.svelte";
   import MergeOffer from "./MergeOffer.svelte";
   import NextStation from "./NextStation.svelte";
@@ -49,6 +50,8 @@
     <p><span class="text-quiet">Purpose:</span> {visit.doc.visit.purpose}</p>
     {#if visit.doc.visit.complaint}<p><span class="text-quiet">Complaint:</span> {visit.doc.visit.complaint}</p>{/if}
     <p><span class="text-quiet">Phone:</span> {visit.doc.stove.phone || "none noted"}</p>
+  {:else if step.code === "arrive"}
+    <WoodFound {visit} />
   {:else if step.code === "cold-checks"}
     <ColdChecks {visit} />
   {:else if step.code === "sweep"}

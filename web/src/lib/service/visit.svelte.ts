@@ -14,6 +14,7 @@ export interface StepValue {
   hotTest: Schema["HotTest"] | null;
   coldChecks: Schema["ColdChecks"] | null;
   sweep: Schema["SweepStation"] | null;
+  wood: Schema["WoodRecord"] | null;
 }
 
 export interface FindingValue {
@@ -51,7 +52,9 @@ export class VisitState {
   findings = $state<Record<string, Saver<FindingValue, Finding>>>({});
   /** What the picture shows while a reading is typed. */
   reckoned = $state<Schema["HotDraftAnswer"] | null>(null);
-  /** The segment that is picked in the sweep. */
+  /** What is left after the sweep, mm by segment, while the drawing shows that. */
+  afterMm = $state<number[] | null>(null);
+  /** The segment that is picked in the sweep; the one after the last is the cap. */
   segment = $state(0);
 
   constructor(doc: Visit) {
@@ -76,6 +79,7 @@ export class VisitState {
 
   /** Thickness in each segment as recorded, mm; null where nothing was recorded yet. */
   get depositsMm(): number[] | null {
+    if (this.afterMm) return this.afterMm;
     const found = this.steps["sweep"]?.value.sweep?.record?.found;
     return found ? depositsOf(this.doc.flue.flue, found) : null;
   }
@@ -133,6 +137,7 @@ export class VisitState {
       hotTest: saved?.hotTest ?? null,
       coldChecks: saved?.coldChecks ?? null,
       sweep: saved?.sweep ?? null,
+      wood: saved?.wood ?? null,
     };
     return new Saver<StepValue, SavedStep>(
       `grate.step.${this.id}.${step.code}`,

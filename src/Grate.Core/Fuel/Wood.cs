@@ -1,0 +1,87 @@
+namespace Grate.Core.Fuel;
+
+/// <summary>How the fire is run by habit.</summary>
+public enum Habit
+{
+    /// <summary>Hot bright fires.</summary>
+    Hot,
+
+    /// <summary>Now this, now that.</summary>
+    Mixed,
+
+    /// <summary>Long slow nights.</summary>
+    Slow,
+}
+
+/// <summary>A class of wood: what a stacked metre weighs and what it gives (handbook 07 section 1).</summary>
+/// <param name="Code">Its word.</param>
+/// <param name="Name">Its name on screen.</param>
+/// <param name="DryKgM3">Dry density of solid wood.</param>
+/// <param name="DryMJKg">Net energy of bone-dry wood q_dry.</param>
+public sealed record WoodClass(string Code, string Name, Limit DryKgM3, Limit DryMJKg)
+{
+    /// <summary>Share of solid wood in a stack.</summary>
+    public static readonly Limit SolidShare = Limit.Memory(0.675, "", "wood handbooks: 0.65–0.7 of a stack is wood");
+
+    /// <summary>Stacked volume of a cord, 128 ft³.</summary>
+    public static readonly Limit CordM3 = Limit.Memory(3.625, "m³", "128 ft³");
+
+    /// <summary>Heat that takes the water out, MJ per kg of water.</summary>
+    public static readonly Limit WaterMJKg = Limit.Memory(2.443, "MJ/kg", "ISO 18125: evaporation at 25 °C");
+
+    /// <summary>Wood of no known class.</summary>
+    public static WoodClass Mixed { get; } = new("mixed", "mixed or unknown",
+        Limit.Assumed(525, "kg/m³", "between softwood and hardwood"), Limit.Memory(18.5, "MJ/kg", "ISO 18125 / EN wood-fuel handbook: dry wood"));
+
+    /// <summary>All of them.</summary>
+    public static IReadOnlyList<WoodClass> All { get; } =
+    [
+        new("softwood", "softwood", Limit.Memory(425, "kg/m³", "wood handbooks: 400–450"), Limit.Memory(19.1, "MJ/kg", "ISO 18125 / EN wood-fuel handbook: softwood")),
+        new("hardwood", "hardwood", Limit.Memory(625, "kg/m³", "wood handbooks: 550–700"), Limit.Memory(18.3, "MJ/kg", "ISO 18125 / EN wood-fuel handbook: hardwood")),
+        Mixed,
+    ];
+
+    /// <summary>The class of a code, or null.</summary>
+    public static WoodClass? Find(string? code) => All.FirstOrDefault(c => c.Code == code);
+
+    /// <summary>Net energy as fired: q = q_dry (1 − u) − 2.443 u, MJ/kg. Hardwood at u 0.18: 14.57.</summary>
+    /// <param name="moistureWet">u, wet basis, 0..0.6.</param>
+    public double MJKg(double moistureWet) => DryMJKg.Value * (1 - moistureWet) - WaterMJKg.Value * moistureWet;
+
+    /// <summary>Mass as fired of a stack: m³ · share · density/(1 − u), kg. A cord of hardwood at u 0.18: 1 865.</summary>
+    /// <param name="stackedM3">Stacked volume, m³.</param>
+    /// <param name="moistureWet">u, wet basis, 0..0.6.</param>
+    public double StackKg(double stackedM3, double moistureWet) => stackedM3 * SolidShare.Value * DryKgM3.Value / (1 - moistureWet);
+}
+
+/// <summary>What a moisture reading is worth (handbook 07 section 1).</summary>
+public static class Moisture
+{
+    /// <summary>Points of dry basis per kelvin below 20 °C.</summary>
+    public static readonly Limit PerKelvin = Limit.Assumed(0.0015, "1/K", "a cold piece reads too dry, a warm one too wet");
+
+    /// <summary>Temperature at which meters are set.</summary>
+    public static readonly Limit MeterC = Limit.Assumed(20, "°C", "meters are set at room temperature");
+
+    /// <summary>Mean up to this, on the meter's basis: dry enough.</summary>
+    public static readonly Limit DryMean = Limit.Assumed(0.20, "", "logs below 20 %, on the basis the meter shows");
+
+    /// <summary>Worst reading up to this: dry enough; mean up to this: doubtful; above: not to be burnt.</summary>
+    public static readonly Limit DryWorst = Limit.Assumed(0.25, "", "above 25 % not to be burnt, on the basis the meter shows");
+
+    /// <summary>Above this no stove is judged by its fire.</summary>
+    public static readonly Limit NoJudgement = Limit.Practice(0.30, "", "wood so wet says nothing of the stove");
+
+    /// <summary>u = X_d/(1 + X_d): 25 % on a dry-basis meter are 20 % wet.</summary>
+    public static double WetOfDry(double dry) => dry / (1 + dry);
+
+    /// <summary>X_d = u/(1 − u).</summary>
+    public static double DryOfWet(double wet) => wet / (1 - wet);
+
+    /// <summary>A dry-basis reading at the meter's temperature: 22 % at 0 °C are 25 %.</summary>
+    /// <param name="dry">As read, 0..1.5.</param>
+    /// <param name="woodC">The wood's temperature, °C, 0 or more.</param>
+    /// <param name="speciesOffset">Added for the species, by the meter's own table.</param>
+    public static double Corrected(double dry, double woodC, double speciesOffset) =>
+        Math.Max(0, dry + PerKelvin.Value * (MeterC.Value - woodC) + speciesOffset);
+}

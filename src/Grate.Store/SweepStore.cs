@@ -1,0 +1,70 @@
+using Dapper;
+using Npgsql;
+
+namespace Grate.Store;
+
+/// <summary>A sweep recorded at an earlier signed visit, with the wood recorded then.</summary>
+public sealed record SweepRow(DateTime At, string Record, string? Wood);
+
+/// <summary>Sweeps and wood, as recorded in visits.</summary>
+public sealed class SweepStore(NpgsqlDataSource database)
+{
+    // A firm's habits change: only its newest visits of a kind are looked through.
+    private const int LookBack = 300;
+
+    /// <summary>Sweeps recorded at signed visits on a version of a flue, oldest first.</summary>
+    /// <param name="flueVersionId">The version.</param>
+    /// <param name="before">Only visits before this.</param>
+    public async Task<IReadOnlyList<SweepRow>> OfFlueAsync(Guid flueVersionId, DateTime before)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return [.. await connection.QueryAsync<SweepRow>("""
+            select v.planned_start as at, (s.entries->'record')::text as record, w.entries::text as wood
+            from visits v
+            join visit_steps s on s.visit_id = v.id and s.step = 'sweep'
+            left join visit_steps w on w.visit_id = v.id and w.step = 'arrive'
+            where v.flue_version_id = @flueVersionId and v.state = 'signed' and v.planned_start < @before
+              and jsonb_typeof(s.entries->'record') = 'object'
+            order by v.planned_start
+            """, new { flueVersionId, before })];
+    }
+
+    /// <summary>The newest word on a stove's wood, of a visit up to a moment; null if none was recorded.</summary>
+    public async Task<string?> WoodAsync(Guid applianceId, DateTime until)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return await connection.QuerySingleOrDefaultAsync<string>("""
+            select w.entries::text
+            from visits v join visit_steps w on w.visit_id = v.id and w.step = 'arrive'
+            where v.appliance_id = @applianceId and v.planned_start <= @until and w.entries is not null
+            order by v.planned_start desc limit 1
+            """, new { applianceId, until });
+    }
+
+    /// <summary>The latest word on a stove's combustor, of a visit up to a moment; null if it was not looked at.</summary>
+    public async Task<string?> CombustorAsync(Guid applianceId, DateTime until)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return await connection.QuerySingleOrDefaultAsync<string>("""
+            select f.condition
+            from visits v join findings f on f.visit_id = v.id and f.part = 'combustor'
+            where v.appliance_id = @applianceId and v.planned_start <= @until
+            order by v.planned_start desc limit 1
+            """, new { applianceId, until });
+    }
+
+    /// <summary>Median minutes of this firm's newest timed sweeps of a kind of stove, and how many there are.</summary>
+    public async Task<(double? Median, int Visits)> MinutesAsync(string kind, DateTime before)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return await connection.QuerySingleAsync<(double?, int)>("""
+            select percentile_cont(0.5) within group (order by (s.entries->'record'->>'minutes')::double precision), count(*)::int
+            from (
+                select v.id from visits v join appliances a on a.id = v.appliance_id
+                where a.kind = @kind and v.state = 'signed' and v.planned_start < @before
+                order by v.planned_start desc limit @LookBack) newest
+            join visit_steps s on s.visit_id = newest.id and s.step = 'sweep'
+            where jsonb_typeof(s.entries->'record'->'minutes') = 'number'
+            """, new { kind, before, LookBack });
+    }
+}
