@@ -1,3 +1,4 @@
+using Grate.Server.Features.Service;
 using Grate.Store;
 using Grate.Store.Demo;
 using Npgsql;
@@ -39,5 +40,6 @@ public static class DemoLoading
             return;
         var now = services.GetRequiredService<TimeProvider>().GetUtcNow();
         await new DemoData(services.GetRequiredService<NpgsqlDataSource>(), Json.Options).LoadAsync(DateOnly.FromDateTime(now.UtcDateTime));
+        await services.GetRequiredService<NightlyRun>().RunAsync(CancellationToken.None);
     }
 }

@@ -34,7 +34,7 @@ builder.Services.AddNpgsqlDataSource(database, source =>
         source.ConnectionStringBuilder.MaxPoolSize = 40;
 });
 Database.MapTypes();
-builder.Services.AddSingleton<FirmStore>().AddSingleton<StoveStore>().AddSingleton<VisitStore>().AddSingleton<SweepStore>().AddSingleton<StopStore>();
+builder.Services.AddSingleton<FirmStore>().AddSingleton<StoveStore>().AddSingleton<VisitStore>().AddSingleton<SweepStore>().AddSingleton<DueStore>().AddSingleton<SeasonStore>().AddSingleton<CalendarStore>().AddSingleton<StopStore>();
 builder.Services.AddSingleton(TimeProvider.System);
 builder.Services.ConfigureHttpJsonOptions(options => Json.Configure(options.SerializerOptions));
 // Unreadable JSON goes the way of every other fault, and gets a sentence.
@@ -44,9 +44,11 @@ builder.Services.AddProblemDetails(options => options.CustomizeProblemDetails = 
 builder.Services.AddExceptionHandler<Faults>();
 builder.AddInstruments();
 builder.AddAccess(keysInDatabase: !describing);
-builder.Services.AddSingleton<FlueRecords>().AddSingleton<SweepRecords>();
+builder.Services.AddSingleton<FlueRecords>().AddSingleton<SweepRecords>().AddSingleton<DueKeeper>().AddTransient<NightlyRun>();
 builder.Services.AddScoped<VisitDocument>();
 builder.Services.AddHostedService<DemoClock>();
+if (!describing)
+    builder.Services.AddNightlyRun();
 
 var app = builder.Build();
 app.UseExceptionHandler();
@@ -87,6 +89,8 @@ app.MapToday();
 app.MapStoves();
 app.MapVisits();
 app.MapStops();
+app.MapSeason();
+app.MapCalendars();
 app.MapGet("/api/{**rest}", () => TypedResults.Problem(statusCode: 404, title: "There is no such address.")).AllowAnonymous().ExcludeFromDescription();
 app.MapFallback(async context =>
 {

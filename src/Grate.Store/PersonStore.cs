@@ -35,6 +35,9 @@ public sealed class Person
     public DateTimeOffset? LockoutEnd { get; set; }
 }
 
+/// <summary>Someone who goes out.</summary>
+public sealed record Technician(Guid Id, string Name);
+
 /// <summary>The people of the firm, as ASP.NET Core Identity's managers ask for them.</summary>
 public sealed class PersonStore(NpgsqlDataSource database) :
     IUserPasswordStore<Person>, IUserLockoutStore<Person>, IUserSecurityStampStore<Person>, IUserEmailStore<Person>, IUserRoleStore<Person>
@@ -43,6 +46,13 @@ public sealed class PersonStore(NpgsqlDataSource database) :
         select id, email, normalized_email, name, role, password_hash, security_stamp, access_failed_count, lockout_end
         from people
         """;
+
+    /// <summary>Everyone who goes out, by name.</summary>
+    public async Task<IReadOnlyList<Technician>> TechniciansAsync()
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return [.. await connection.QueryAsync<Technician>("select id, name from people where role = 'technician' order by name")];
+    }
 
     /// <inheritdoc/>
     public async Task<IdentityResult> CreateAsync(Person user, CancellationToken cancellationToken)

@@ -20,13 +20,14 @@ public sealed class StopStore(NpgsqlDataSource database)
     }
 
     /// <summary>Clears a stop: who, when, what was done, and the re-test that passed.</summary>
-    /// <returns>False if there is no such open stop.</returns>
-    public async Task<bool> ClearAsync(Guid id, Guid by, DateTime at, string what, string retest)
+    /// <returns>The stove it stood on; null if there is no such open stop.</returns>
+    public async Task<Guid?> ClearAsync(Guid id, Guid by, DateTime at, string what, string retest)
     {
         await using var connection = await database.OpenConnectionAsync();
-        return await connection.ExecuteAsync("""
+        return await connection.QuerySingleOrDefaultAsync<Guid?>("""
             update safety_stops set cleared_at = @at, cleared_by = @by, cleared_what = @what, cleared_retest = @retest
             where id = @id and cleared_at is null
-            """, new { id, by, at, what, retest }) == 1;
+            returning appliance_id
+            """, new { id, by, at, what, retest });
     }
 }

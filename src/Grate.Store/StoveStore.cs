@@ -84,19 +84,20 @@ public sealed class StoveStore(NpgsqlDataSource database)
             """, new { patterns, PageSize, offset })];
     }
 
+    private const string StoveColumns = """
+        select a.id, c.name as customer, c.phone, c.email, c.note, s.street, s.place, s.latitude, s.longitude,
+               s.altitude_m, s.house_volume_m3, s.ach50, s.built_era, s.monthly_c,
+               s.storey_names, s.storey_heights_m, s.house_width_m, s.roof_pitch_deg, s.ground_m,
+               a.kind, a.combustor, a.model, a.year, a.room, a.nominal_kw,
+               a.label_min_pa, a.label_max_pa, a.storey, a.collar_height_m
+        from appliances a join sites s on s.id = a.site_id join customers c on c.id = s.customer_id
+        """;
+
     /// <summary>A stove, or null.</summary>
     public async Task<Stove?> FindAsync(Guid id)
     {
         await using var connection = await database.OpenConnectionAsync();
-        var stove = await connection.QuerySingleOrDefaultAsync<Stove>("""
-            select a.id, c.name as customer, c.phone, c.email, c.note, s.street, s.place, s.latitude, s.longitude,
-                   s.altitude_m, s.house_volume_m3, s.ach50, s.built_era, s.monthly_c,
-                   s.storey_names, s.storey_heights_m, s.house_width_m, s.roof_pitch_deg, s.ground_m,
-                   a.kind, a.combustor, a.model, a.year, a.room, a.nominal_kw,
-                   a.label_min_pa, a.label_max_pa, a.storey, a.collar_height_m
-            from appliances a join sites s on s.id = a.site_id join customers c on c.id = s.customer_id
-            where a.id = @id
-            """, new { id });
+        var stove = await connection.QuerySingleOrDefaultAsync<Stove>($"{StoveColumns} where a.id = @id", new { id });
         if (stove is null)
             return null;
         var obstacles = await connection.QueryAsync<Obstacle>("""
@@ -107,11 +108,26 @@ public sealed class StoveStore(NpgsqlDataSource database)
     }
 
     /// <summary>The newest version of a stove's flue.</summary>
-    public Task<FlueVersion?> NewestFlueAsync(Guid applianceId) =>
-        FlueAsync("appliance_id = @key order by number desc limit 1", applianceId);
+    public async Task<FlueVersion?> NewestFlueAsync(Guid applianceId)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return (await NewestFluesAsync(connection, [applianceId])).GetValueOrDefault(applianceId);
+    }
 
     /// <summary>A version of a flue.</summary>
-    public Task<FlueVersion?> FlueAsync(Guid versionId) => FlueAsync("id = @key", versionId);
+    public async Task<FlueVersion?> FlueAsync(Guid versionId)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return (await FluesAsync(connection, "id = any(@keys)", [versionId])).Values.SingleOrDefault();
+    }
+
+    /// <summary>Stoves without what stands around their houses.</summary>
+    internal static Task<IEnumerable<Stove>> ManyAsync(NpgsqlConnection connection, Guid[] ids) =>
+        connection.QueryAsync<Stove>($"{StoveColumns} where a.id = any(@ids)", new { ids });
+
+    /// <summary>The newest flue of each stove, by stove.</summary>
+    internal static Task<Dictionary<Guid, FlueVersion>> NewestFluesAsync(NpgsqlConnection connection, Guid[] applianceIds) => FluesAsync(connection,
+        "id in (select distinct on (appliance_id) id from flue_versions where appliance_id = any(@keys) order by appliance_id, number desc)", applianceIds);
 
     /// <summary>Readings at signed visits, oldest first.</summary>
     public async Task<IReadOnlyList<PastReading>> ReadingsAsync(Guid applianceId)
@@ -209,25 +225,22 @@ public sealed class StoveStore(NpgsqlDataSource database)
         }));
     }
 
-    private sealed record VersionRow(Guid Id, int Number, DateOnly ValidFrom, string Cap, bool Screen, double StoveXM);
+    private sealed record VersionRow(Guid Id, Guid ApplianceId, int Number, DateOnly ValidFrom, string Cap, bool Screen, double StoveXM);
 
-    private sealed record SegmentRow(string Label, string Construction, double? DiameterM, double? WidthM, double? DepthM,
+    private sealed record SegmentRow(Guid VersionId, string Label, string Construction, double? DiameterM, double? WidthM, double? DepthM,
         double RiseM, double LengthM, string Surroundings, double? ResistanceM2kw, double? RoughnessMm, string Fittings, string Toward);
 
-    private async Task<FlueVersion?> FlueAsync(string where, Guid key)
+    private static async Task<Dictionary<Guid, FlueVersion>> FluesAsync(NpgsqlConnection connection, string where, Guid[] keys)
     {
-        await using var connection = await database.OpenConnectionAsync();
-        var version = await connection.QuerySingleOrDefaultAsync<VersionRow>(
-            $"select id, number, valid_from, cap, screen, stove_x_m from flue_versions where {where}", new { key });
-        if (version is null)
-            return null;
-        var segments = await connection.QueryAsync<SegmentRow>("""
-            select label, construction, diameter_m, width_m, depth_m, rise_m, length_m, surroundings,
+        var versions = (await connection.QueryAsync<VersionRow>(
+            $"select id, appliance_id, number, valid_from, cap, screen, stove_x_m from flue_versions where {where}", new { keys })).ToList();
+        var segments = (await connection.QueryAsync<SegmentRow>("""
+            select version_id, label, construction, diameter_m, width_m, depth_m, rise_m, length_m, surroundings,
                    resistance_m2kw, roughness_mm, fittings::text as fittings, toward
-            from flue_segments where version_id = @Id order by position
-            """, version);
-        return new FlueVersion(version.Id, version.Number, version.ValidFrom, version.StoveXM,
-            new FlueEntry([.. segments.Select(Entry)], version.Cap, version.Screen));
+            from flue_segments where version_id = any(@ids) order by version_id, position
+            """, new { ids = versions.Select(v => v.Id).ToArray() })).ToLookup(s => s.VersionId);
+        return versions.ToDictionary(v => v.ApplianceId, v => new FlueVersion(v.Id, v.Number, v.ValidFrom, v.StoveXM,
+            new FlueEntry([.. segments[v.Id].Select(Entry)], v.Cap, v.Screen)));
     }
 
     private static SegmentEntry Entry(SegmentRow row) => new(

@@ -1,4 +1,5 @@
 using Dapper;
+using Grate.Core.Deposits;
 using Npgsql;
 
 namespace Grate.Store;
@@ -29,35 +30,35 @@ public sealed class SweepStore(NpgsqlDataSource database)
             """, new { flueVersionId, before })];
     }
 
-    /// <summary>The newest word on a stove's wood, of a visit up to a moment; null if none was recorded.</summary>
+    /// <summary>The newest word on a stove's wood, of a signed visit or the one that starts at a moment; null if none was recorded.</summary>
     public async Task<string?> WoodAsync(Guid applianceId, DateTime until)
     {
         await using var connection = await database.OpenConnectionAsync();
         return await connection.QuerySingleOrDefaultAsync<string>("""
             select w.entries::text
             from visits v join visit_steps w on w.visit_id = v.id and w.step = 'arrive'
-            where v.appliance_id = @applianceId and v.planned_start <= @until and w.entries is not null
+            where v.appliance_id = @applianceId and (v.planned_start = @until or v.state = 'signed' and v.planned_start < @until) and w.entries is not null
             order by v.planned_start desc limit 1
             """, new { applianceId, until });
     }
 
-    /// <summary>The latest word on a stove's combustor, of a visit up to a moment; null if it was not looked at.</summary>
+    /// <summary>The latest word on a stove's combustor, of the same visits; null if it was not looked at.</summary>
     public async Task<string?> CombustorAsync(Guid applianceId, DateTime until)
     {
         await using var connection = await database.OpenConnectionAsync();
         return await connection.QuerySingleOrDefaultAsync<string>("""
             select f.condition
             from visits v join findings f on f.visit_id = v.id and f.part = 'combustor'
-            where v.appliance_id = @applianceId and v.planned_start <= @until
+            where v.appliance_id = @applianceId and (v.planned_start = @until or v.state = 'signed' and v.planned_start < @until)
             order by v.planned_start desc limit 1
             """, new { applianceId, until });
     }
 
-    /// <summary>Median minutes of this firm's newest timed sweeps of a kind of stove, and how many there are.</summary>
-    public async Task<(double? Median, int Visits)> MinutesAsync(string kind, DateTime before)
+    /// <summary>What this firm's newest timed sweeps of a kind of stove took; null where none was timed.</summary>
+    public async Task<LearnedMinutes?> LearnedAsync(string kind, DateTime before)
     {
         await using var connection = await database.OpenConnectionAsync();
-        return await connection.QuerySingleAsync<(double?, int)>("""
+        var (median, visits) = await connection.QuerySingleAsync<(double?, int)>("""
             select percentile_cont(0.5) within group (order by (s.entries->'record'->>'minutes')::double precision), count(*)::int
             from (
                 select v.id from visits v join appliances a on a.id = v.appliance_id
@@ -66,5 +67,6 @@ public sealed class SweepStore(NpgsqlDataSource database)
             join visit_steps s on s.visit_id = newest.id and s.step = 'sweep'
             where jsonb_typeof(s.entries->'record'->'minutes') = 'number'
             """, new { kind, before, LookBack });
+        return median is { } minutes ? new LearnedMinutes(minutes, visits) : null;
     }
 }

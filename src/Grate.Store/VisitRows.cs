@@ -9,7 +9,7 @@ public sealed record RoundStop(
 /// <summary>A visit's own row.</summary>
 public sealed record VisitRow(
     Guid Id, Guid ApplianceId, Guid FlueVersionId, Guid TechnicianId, string Technician, DateTime PlannedStart, DateTime PlannedEnd,
-    string Purpose, string Complaint, string State, DateTime? SignedAt, string? SignedBy, DateOnly? NextInspection);
+    string Purpose, string Complaint, string State, DateTime? SignedAt, string? SignedBy, DateOnly? NextInspection, bool Inspects);
 
 /// <summary>A step as saved: what was entered, and what was concluded from it then.</summary>
 public sealed record StepRow(
@@ -33,6 +33,35 @@ public sealed record AdditionRow(Guid Id, DateTime WrittenAt, string WrittenBy, 
 public sealed record StopRow(
     Guid Id, Guid ApplianceId, Guid VisitId, string Code, DateTime SetAt, string SetBy,
     DateTime? ClearedAt, string? ClearedBy, string? ClearedWhat, string? ClearedRetest);
+
+/// <summary>A visit to plan, with the steps it does not need.</summary>
+/// <param name="Id">UUIDv7.</param>
+/// <param name="ApplianceId">The stove.</param>
+/// <param name="TechnicianId">Who goes.</param>
+/// <param name="Start">UTC.</param>
+/// <param name="End">UTC.</param>
+/// <param name="Purpose">What for.</param>
+/// <param name="Inspects">Whether it is an inspection.</param>
+/// <param name="Skipped">Steps that it does not need.</param>
+/// <param name="SkipReason">Why not.</param>
+public sealed record VisitPlan(Guid Id, Guid ApplianceId, Guid TechnicianId, DateTime Start, DateTime End, string Purpose, bool Inspects,
+    IReadOnlyList<string> Skipped, string SkipReason);
+
+/// <summary>What became of a plan.</summary>
+public enum PlanState
+{
+    /// <summary>Planned, or the same visit had been planned before.</summary>
+    Planned,
+
+    /// <summary>The technician is elsewhere then.</summary>
+    Taken,
+
+    /// <summary>The stove has an open visit already.</summary>
+    PlannedBefore,
+
+    /// <summary>There is no such stove, or it has no flue.</summary>
+    NoStove,
+}
 
 /// <summary>What became of a save.</summary>
 public enum SaveState

@@ -19,7 +19,7 @@ public sealed class VisitStore(NpgsqlDataSource database)
 
     private const string VisitColumns = """
         select v.id, v.appliance_id, v.flue_version_id, v.technician_id, t.name as technician, v.planned_start, v.planned_end,
-               v.purpose, v.complaint, v.state, v.signed_at, p.name as signed_by, v.next_inspection
+               v.purpose, v.complaint, v.state, v.signed_at, p.name as signed_by, v.next_inspection, v.inspects
         from visits v join people t on t.id = v.technician_id left join people p on p.id = v.signed_by
         """;
 
@@ -68,6 +68,49 @@ public sealed class VisitStore(NpgsqlDataSource database)
             where v.appliance_id = @ApplianceId and v.state = 'signed' and v.planned_start < @PlannedStart
             order by v.planned_start desc limit 1
             """, visit);
+    }
+
+    /// <summary>Plans a visit. The same one sent twice is one.</summary>
+    public async Task<PlanState> PlanAsync(VisitPlan plan, Guid by, DateTime at)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        await using var transaction = await connection.BeginTransactionAsync();
+        // One plan at a time per stove.
+        if (await connection.QuerySingleOrDefaultAsync<Guid?>("select id from appliances where id = @ApplianceId for update", plan) is null)
+            return PlanState.NoStove;
+        if (await connection.QuerySingleAsync<bool>("select exists (select 1 from visits where id = @Id)", plan))
+            return PlanState.Planned;
+        if (await connection.QuerySingleAsync<bool>("select exists (select 1 from visits where appliance_id = @ApplianceId and state = 'open')", plan))
+            return PlanState.PlannedBefore;
+        try
+        {
+            var planned = await connection.ExecuteAsync("""
+                insert into visits (id, appliance_id, flue_version_id, technician_id, planned_start, planned_end, purpose, inspects)
+                select @Id, @ApplianceId, f.id, @TechnicianId, @Start, @End, @Purpose, @Inspects
+                from flue_versions f where f.appliance_id = @ApplianceId order by f.number desc limit 1
+                """, plan);
+            if (planned == 0)
+                return PlanState.NoStove;
+        }
+        catch (PostgresException fault) when (fault.SqlState == PostgresErrorCodes.ExclusionViolation)
+        {
+            return PlanState.Taken;
+        }
+        await connection.ExecuteAsync("""
+            insert into visit_steps (visit_id, step, status, reason, version, save_id, saved_at, saved_by)
+            values (@Id, @step, 'skipped', @SkipReason, 1, @saveId, @at, @by)
+            """, plan.Skipped.Select(step => new { plan.Id, step, plan.SkipReason, saveId = Guid.CreateVersion7(), at, by }));
+        await transaction.CommitAsync();
+        return PlanState.Planned;
+    }
+
+    /// <summary>Open visits of a technician from a moment on: start and end.</summary>
+    public async Task<IReadOnlyList<(DateTime Start, DateTime End)>> BusyAsync(Guid technicianId, DateTime from)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return [.. await connection.QueryAsync<(DateTime, DateTime)>(
+            "select planned_start, planned_end from visits where technician_id = @technicianId and state = 'open' and planned_end > @from order by planned_start",
+            new { technicianId, from })];
     }
 
     /// <summary>Steps saved so far.</summary>

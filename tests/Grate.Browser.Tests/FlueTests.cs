@@ -164,7 +164,7 @@ public class FlueTests(GrateApp app)
     {
         using var browser = new Browser(app, us: true);
         browser.SignIn();
-        var visit = browser.OpenVisit(6);
+        var visit = browser.OpenVisit(4);
         browser.Click(By.CssSelector("[data-step=cold-checks]"));
         browser.Type("outdoorC", "54");
         browser.Type("overnightLowC", "35");

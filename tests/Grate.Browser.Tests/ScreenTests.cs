@@ -11,7 +11,7 @@ public class ScreenTests(GrateApp app)
     private static readonly (string Path, string Sign)[] _screens =
     [
         ("/today", "Your round"), ("/stoves", "Inspection by"), ("/visits/{visit}", "Findings"), ("/stoves/{stove}", "What it should pull"),
-        ("/stoves/{stove}/flue", "What it would do"), ("/report/{visit}", "Cautions"),
+        ("/stoves/{stove}/flue", "What it would do"), ("/season", "Due and not planned"), ("/report/{visit}", "Cautions"),
     ];
 
     [Theory]
@@ -31,7 +31,7 @@ public class ScreenTests(GrateApp app)
         browser.Click(By.XPath("//button[.='Heat']"));
         browser.Click(By.XPath("//button[starts-with(., 'Fans test')]"));
         AssertAccessible(browser, "hot test, fans, skin Heat");
-        foreach (var (step, said) in new[] { ("cold-checks", "Cold, this flue should stand at"), ("sweep", "Top of the chimney") })
+        foreach (var (step, said) in new[] { ("arrive", "A year burns"), ("cold-checks", "Cold, this flue should stand at"), ("sweep", "Top of the chimney") })
         {
             browser.Click(By.CssSelector($"[data-step={step}]"));
             browser.SeeText(said);
@@ -51,11 +51,11 @@ public class ScreenTests(GrateApp app)
         using var browser = new Browser(app, width: 390, height: 844);
         browser.SignIn();
         var visit = browser.OpenVisit(2);
-        foreach (var step in new[] { "cold-checks", "hot-test", "sweep" })
+        foreach (var step in new[] { "arrive", "cold-checks", "hot-test", "sweep" })
         {
             browser.Go($"/visits/{visit}");
             browser.Click(By.CssSelector($"[data-step={step}]"));
-            browser.SeeText(step == "hot-test" ? "This flue should pull" : step == "sweep" ? "Top of the chimney" : "Cold, this flue");
+            browser.SeeText(step == "hot-test" ? "This flue should pull" : step == "sweep" ? "Top of the chimney" : step == "arrive" ? "A year burns" : "Cold, this flue");
             Assert.True((long)browser.Script("return document.documentElement.scrollWidth")! <= 390, $"{step} is wider than a phone");
         }
         foreach (var (path, sign) in _screens.Where(s => !s.Path.StartsWith("/report", StringComparison.Ordinal)))
@@ -77,6 +77,13 @@ public class ScreenTests(GrateApp app)
         browser.Press("cookstove" + Keys.Enter);
         browser.SeeText("Kitchen range");
         browser.Script("document.activeElement.blur()");
+        browser.Press("gn");
+        browser.See(By.XPath("//h1[.='Season']"));
+        browser.SeeText("Due and not planned");
+        browser.Press("l");
+        browser.SeeText("Due in the week of");
+        browser.Press("a");
+        browser.SeeText("Due and not planned");
         browser.Press("gt");
         browser.SeeText("Your round");
         browser.Press("u");

@@ -68,6 +68,15 @@ public sealed record SweepAnswer(
         return new SweepForecast(day, record.LeftMm ?? 0, rate, wood.KgPerYear, year).Dates(today);
     }
 
+    /// <summary>The life of a stove's deposit, from all its recorded sweeps.</summary>
+    /// <param name="place">What the records know; at least one sweep.</param>
+    /// <param name="until">Last day of the axis.</param>
+    public static FlueLife LifeOf(SweepPlace place, DateOnly until)
+    {
+        var now = WoodAnswer.To(place.Wood, new EntryErrors(), UnitSystem.Metric)?.KgPerYear ?? 0;
+        return FlueLife.Of(place.Past, new WoodYear(place.MonthlyC), [.. place.Past.Select((s, i) => i == place.Past.Count - 1 ? now : Burnt(s, now))], until);
+    }
+
     private static DepositsEntry Question(SweepRecord record, SweepPlace place, WoodAnswer? wood, WoodYear year) =>
         new(place.Flue, new SurroundingsEntry(year.OutdoorC, AltitudeM: place.AltitudeM), new FireEntry(MoistureWet: wood?.MoistureWet),
             Word.Of(place.Burns), Word.Of(wood?.Habit ?? Habit.Mixed), record.Found, record.SweptL);
@@ -91,12 +100,14 @@ public sealed record SweepAnswer(
     private static List<ObservationEntry> Observations(SweepRecord record, SweepPlace place, DateOnly day, WoodYear year, double woodKgPerYear)
     {
         IReadOnlyList<EarlierSweep> sweeps = [.. place.Past, new EarlierSweep(day, record, place.Wood)];
-        double Burnt(EarlierSweep from) => from.Wood is { } then && WoodAnswer.To(then, new EntryErrors(), UnitSystem.Metric) is { } known ? known.KgPerYear : woodKgPerYear;
         return [.. sweeps.Zip(sweeps.Skip(1)).Where(pair => pair.Second.Record.Found is { Count: > 0 } && pair.Second.Day > pair.First.Day)
             .Select(pair => new ObservationEntry(pair.Second.Record.WorstInFlueMm() - (pair.First.Record.LeftMm ?? 0),
-                Burnt(pair.First) * year.ShareBetween(pair.First.Day, pair.Second.Day)))
+                Burnt(pair.First, woodKgPerYear) * year.ShareBetween(pair.First.Day, pair.Second.Day)))
             .Where(o => o.WoodKg >= 1)];
     }
+
+    private static double Burnt(EarlierSweep sweep, double otherwise) =>
+        sweep.Wood is { } then && WoodAnswer.To(then, new EntryErrors(), UnitSystem.Metric) is { } known ? known.KgPerYear : otherwise;
 
     private IEnumerable<Sentence> Words(SweepRecord record, UnitSystem system)
     {

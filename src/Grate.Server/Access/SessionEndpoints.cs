@@ -12,9 +12,10 @@ namespace Grate.Server.Access;
 public sealed record SignInEntry(string Email, string Password);
 
 /// <summary>Who is signed in.</summary>
+/// <param name="Id">Their id.</param>
 /// <param name="Name">Name.</param>
 /// <param name="Role">technician, office or owner.</param>
-public sealed record SignedInPerson(string Name, string Role);
+public sealed record SignedInPerson(Guid Id, string Name, string Role);
 
 /// <summary>The state of the session.</summary>
 /// <param name="Person">Who is signed in, or null.</param>
@@ -41,7 +42,7 @@ public static class SessionEndpoints
         {
             var result = await signIn.PasswordSignInAsync(person, entry.Password, isPersistent: true, lockoutOnFailure: true);
             if (result.Succeeded)
-                return TypedResults.Ok(new SignedInPerson(person.Name, person.Role));
+                return TypedResults.Ok(new SignedInPerson(person.Id, person.Name, person.Role));
             if (result.IsLockedOut)
                 return TypedResults.Problem(statusCode: 423, title: "Too many wrong passwords: this account is locked for 15 minutes.");
         }
@@ -58,7 +59,7 @@ public static class SessionEndpoints
     {
         var firm = await firms.FindAsync();
         var person = user.Identity?.IsAuthenticated == true
-            ? new SignedInPerson(user.FindFirstValue(ClaimTypes.GivenName)!, user.FindFirstValue(ClaimTypes.Role)!) : null;
+            ? new SignedInPerson(user.PersonId(), user.FindFirstValue(ClaimTypes.GivenName)!, user.FindFirstValue(ClaimTypes.Role)!) : null;
         return TypedResults.Ok(new SessionState(person, firm?.Name ?? "", firm?.Demo == true ? DemoData.Accounts() : []));
     }
 }

@@ -31,8 +31,8 @@ public sealed class DemoData(NpgsqlDataSource database, JsonSerializerOptions js
     {
         await using var connection = await database.OpenConnectionAsync();
         await using var transaction = await connection.BeginTransactionAsync();
-        await connection.ExecuteAsync("insert into firm (name, place, time_zone, demo) values (@Firm, @Place, @TimeZone, true)",
-            new { DemoValley.Firm, DemoValley.Place, DemoValley.TimeZone });
+        await connection.ExecuteAsync("insert into firm (name, place, time_zone, service_hours_week, demo) values (@Firm, @Place, @TimeZone, @ServiceHoursWeek, true)",
+            new { DemoValley.Firm, DemoValley.Place, DemoValley.TimeZone, DemoValley.ServiceHoursWeek });
         var people = await PeopleAsync(connection);
         var technicians = people.Take(3).ToArray();
 
@@ -46,13 +46,18 @@ public sealed class DemoData(NpgsqlDataSource database, JsonSerializerOptions js
             var history = new DemoHistory(stove, house, _random);
             for (var yearsAgo = YearsBack; yearsAgo >= 1; yearsAgo--)
             {
-                var day = today.AddYears(-yearsAgo).AddDays(3 * number - 50);
+                var day = VisitedOn(today, number, yearsAgo);
                 await VisitAsync(connection, stoveId, flueId, technicians[number % 3], day, yearsAgo, history, stove);
             }
         }
         await transaction.CommitAsync();
         await new DemoRound(database).KeepTodayAsync(today);
     }
+
+    // Every third household has its chimney swept in autumn, with everybody else's; the others come round by and by.
+    private static DateOnly VisitedOn(DateOnly today, int number, int yearsAgo) => number / 3 % 3 == 2
+        ? today.AddYears(1 - yearsAgo).AddDays(-35 - 2 * number / 3)
+        : today.AddYears(-yearsAgo).AddDays(3 * number - 50);
 
     private static async Task<List<Guid>> PeopleAsync(NpgsqlConnection connection)
     {

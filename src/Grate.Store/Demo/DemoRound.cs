@@ -44,23 +44,25 @@ public sealed class DemoRound(NpgsqlDataSource database)
             if (!await connection.QuerySingleAsync<bool>(
                 "select exists (select 1 from visits where (planned_start at time zone @zone)::date = @day)", new { day, zone }))
             {
-                await PlanAsync(connection, day, zone);
+                await PlanAsync(connection, day, zone, day == today ? _stops.Length : _stops.Length / 2);
             }
         }
         await transaction.CommitAsync();
     }
 
-    private static async Task PlanAsync(NpgsqlConnection connection, DateOnly day, string zone)
+    private static async Task PlanAsync(NpgsqlConnection connection, DateOnly day, string zone, int stopsEach)
     {
         var technicians = (await connection.QueryAsync<Guid>("select id from people where role = 'technician' order by email desc")).ToList();
-        // Stoves due first; stove 1 of the valley, whose flue was clogged two years ago, is always the first stop.
+        // Stoves due first; stove 1 of the valley, whose flue was clogged two years ago, is always the first stop. Where a
+        // stop stands the household has not decided yet.
         var stoves = (await connection.QueryAsync<(Guid Stove, Guid Flue)>("""
             select a.id, f.id from appliances a
             join lateral (select id from flue_versions f where f.appliance_id = a.id order by number desc limit 1) f on true
             where not exists (select 1 from visits v where v.appliance_id = a.id and v.state = 'open')
+              and not exists (select 1 from safety_stops t where t.appliance_id = a.id and t.cleared_at is null)
             order by (select max(planned_start) from visits v where v.appliance_id = a.id), a.id
             limit @count
-            """, new { count = technicians.Count * _stops.Length })).ToList();
+            """, new { count = technicians.Count * stopsEach })).ToList();
         for (var i = 0; i < stoves.Count; i++)
         {
             var stop = _stops[i / technicians.Count];

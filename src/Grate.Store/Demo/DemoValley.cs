@@ -41,6 +41,9 @@ internal static class DemoValley
     public const string Firm = "Tarnwick Stove Service";
     public const string Place = "Tarnwick";
     public const string TimeZone = "Europe/Vienna";
+
+    // A small firm: most of its week goes into repairs and new stoves.
+    public const double ServiceHoursWeek = 5;
     public const string Password = "draught-and-ember";
 
     public static readonly DemoPerson[] People =

@@ -18,6 +18,7 @@ class Keys {
     { key: "/", does: "search stoves" },
     { key: "g t", does: "Today" },
     { key: "g s", does: "Stoves" },
+    { key: "g n", does: "Season" },
     { key: "u", does: "units" },
   ];
 
@@ -29,6 +30,7 @@ class Keys {
       this.afterG = false;
       if (key === "t") void goto("/today");
       if (key === "s") void goto("/stoves");
+      if (key === "n") void goto("/season");
       return;
     }
     const own = this.page.find((k) => k.key.split(" ").includes(key));

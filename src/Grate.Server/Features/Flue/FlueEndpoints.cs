@@ -1,6 +1,7 @@
 using Grate.Core;
 using Grate.Core.Flue;
 using Grate.Server.Access;
+using Grate.Server.Features.Service;
 using Grate.Store;
 using Microsoft.AspNetCore.Mvc;
 
@@ -89,7 +90,7 @@ public static class FlueEndpoints
     }
 
     private static async Task<IResult> SaveAsync(Guid id, Guid versionId, FlueSave save, [FromQuery] string? units,
-        StoveStore stoves, FirmStore firms, TimeProvider clock)
+        StoveStore stoves, FirmStore firms, DueKeeper due, TimeProvider clock)
     {
         if (await stoves.FindAsync(id) is null)
             return Faults.Missing("stove");
@@ -107,6 +108,8 @@ public static class FlueEndpoints
         };
         var day = (await firms.GetAsync()).Day(clock.GetUtcNow());
         var outcome = await stoves.SaveFlueAsync(id, new FlueVersion(versionId, save.BaseNumber, day, save.StoveXM, whole), save.Obstacles);
+        if (outcome.State == SaveState.Saved)
+            await due.StoveAsync(id);
         return outcome.State == SaveState.Saved
             ? TypedResults.Ok(outcome.Stored)
             : TypedResults.Problem(statusCode: 409, title: "Someone saved another version of this flue in between.",

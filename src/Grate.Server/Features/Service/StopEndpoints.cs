@@ -19,7 +19,7 @@ public static class StopEndpoints
         app.MapPost("/api/stops/{id:guid}/clear", ClearAsync).RequireAuthorization(Policies.Field)
             .Produces(204).ProducesValidationProblem().ProducesProblem(404);
 
-    private static async Task<IResult> ClearAsync(Guid id, StopClearing clearing, ClaimsPrincipal user, StopStore stops, TimeProvider clock)
+    private static async Task<IResult> ClearAsync(Guid id, StopClearing clearing, ClaimsPrincipal user, StopStore stops, DueKeeper due, TimeProvider clock)
     {
         var errors = new EntryErrors();
         if (clearing.What.Trim().Length is 0 or > 2000)
@@ -30,7 +30,9 @@ public static class StopEndpoints
             errors.Add("retestPassed", "A stop is cleared only by a re-test that passed.");
         if (errors.Any)
             return Faults.Refused(errors);
-        return await stops.ClearAsync(id, user.PersonId(), clock.GetUtcNow().UtcDateTime, clearing.What.Trim(), clearing.Retest.Trim())
-            ? TypedResults.NoContent() : Faults.Missing("open stop");
+        if (await stops.ClearAsync(id, user.PersonId(), clock.GetUtcNow().UtcDateTime, clearing.What.Trim(), clearing.Retest.Trim()) is not { } applianceId)
+            return Faults.Missing("open stop");
+        await due.StoveAsync(applianceId);
+        return TypedResults.NoContent();
     }
 }

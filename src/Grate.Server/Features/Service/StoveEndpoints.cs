@@ -29,7 +29,8 @@ public sealed record StopNotice(StopRow Stop, string Sentence)
 /// <param name="Day">When.</param>
 /// <param name="Record">What was found and left.</param>
 /// <param name="Answer">What it said, by today's rules.</param>
-public sealed record LastSweep(DateOnly Day, SweepRecord Record, SweepAnswer Answer);
+/// <param name="Life">All sweeps and the wood between them.</param>
+public sealed record LastSweep(DateOnly Day, SweepRecord Record, SweepAnswer Answer, FlueLife Life);
 
 /// <summary>A stove's page.</summary>
 /// <param name="Stove">Facts.</param>
@@ -45,10 +46,11 @@ public sealed record LastSweep(DateOnly Day, SweepRecord Record, SweepAnswer Ans
 /// <param name="Findings">The latest word on every part.</param>
 /// <param name="Stops">Stops, the open ones first.</param>
 /// <param name="NextInspection">When it is due.</param>
+/// <param name="Due">Everything that is due, by the day it is wanted.</param>
 public sealed record StoveAnswer(
     Stove Stove, IReadOnlyList<string> Features, HouseOutline Outline, FlueVersion Flue, FlueLayout Layout, IReadOnlyList<FlueRemark> Remarks,
     DraftYear Year, LastSweep? Sweep, IReadOnlyList<VisitRow> Visits, IReadOnlyList<PastReading> Readings,
-    IReadOnlyList<FindingRow> Findings, IReadOnlyList<StopNotice> Stops, DateOnly? NextInspection);
+    IReadOnlyList<FindingRow> Findings, IReadOnlyList<StopNotice> Stops, DateOnly? NextInspection, IReadOnlyList<DueTask> Due);
 
 /// <summary>Stoves: search and page.</summary>
 public static class StoveEndpoints
@@ -73,7 +75,7 @@ public static class StoveEndpoints
         return TypedResults.Ok(new StovesAnswer(found, found.Count == StoveStore.PageSize));
     }
 
-    private static async Task<IResult> StoveAsync(Guid id, [FromQuery] string? units, SweepRecords sweeps, FirmStore firms, TimeProvider clock, StoveStore stoves, VisitStore visits, StopStore stops)
+    private static async Task<IResult> StoveAsync(Guid id, [FromQuery] string? units, SweepRecords sweeps, FirmStore firms, TimeProvider clock, StoveStore stoves, VisitStore visits, StopStore stops, SeasonStore seasons)
     {
         if (await stoves.FindAsync(id) is not { } stove || await stoves.NewestFlueAsync(id) is not { } flue)
             return Faults.Missing("stove");
@@ -90,7 +92,8 @@ public static class StoveEndpoints
             DraftYear.Of(chain, ordinary.Air, stove.MonthlyC, ordinary.Need),
             LastSweepOf(await sweeps.PlaceAsync(stove, flue, now.UtcDateTime), (await firms.GetAsync()).Day(now), system), history, await stoves.ReadingsAsync(id),
             await visits.LatestFindingsAsync(id), StopNotice.Of(await stops.OfStoveAsync(id)),
-            history.FirstOrDefault(v => v.NextInspection is not null)?.NextInspection));
+            history.FirstOrDefault(v => v.NextInspection is not null)?.NextInspection,
+            [.. (await seasons.OfStoveAsync(id)).SelectMany(v => SeasonEndpoints.TasksOf(v.Tasks))]));
     }
 
     private static LastSweep? LastSweepOf(SweepPlace place, DateOnly today, UnitSystem system)
@@ -99,6 +102,6 @@ public static class StoveEndpoints
             return null;
         var last = place.Past[^1];
         return SweepAnswer.To(last.Record, place with { Past = [.. place.Past.SkipLast(1)] }, last.Day, today, new EntryErrors(), system) is { } answer
-            ? new LastSweep(last.Day, last.Record, answer) : null;
+            ? new LastSweep(last.Day, last.Record, answer, SweepAnswer.LifeOf(place, answer.Forecast.Curve[^1].Date)) : null;
     }
 }

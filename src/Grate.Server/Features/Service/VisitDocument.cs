@@ -56,7 +56,8 @@ public sealed class VisitDocument(VisitStore visits, StoveStore stoves, StopStor
             before is null ? null : new EarlierVisit(before, await visits.FindingsAsync(before.Id), await ReadingsAsync(before, stove, flue)),
             StopNotice.Of((await stops.OfStoveAsync(visit.ApplianceId)).Where(s => s.ClearedAt is null)),
             await visits.AdditionsAsync(id),
-            visit.NextInspection ?? Intervals.NextInspection(firm.Day(clock.GetUtcNow()), firm.InspectionMonths),
+            // A visit for less than an inspection leaves the date where it was.
+            visit.NextInspection ?? (visit.Inspects ? null : before?.NextInspection) ?? Intervals.NextInspection(firm.Day(clock.GetUtcNow()), firm.InspectionMonths),
             MayWriteFilter.MayWrite(user, visit));
     }
 

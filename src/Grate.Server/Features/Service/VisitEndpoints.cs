@@ -28,7 +28,7 @@ public static class VisitEndpoints
         await documents.ReadAsync(id, user) is { } answer ? TypedResults.Ok(answer) : Faults.Missing("visit");
 
     private static async Task<IResult> SaveStepAsync(Guid id, string step, StepSave save, [FromQuery] string? units, ClaimsPrincipal user,
-        VisitDocument documents, VisitStore visits, TimeProvider clock)
+        VisitDocument documents, VisitStore visits, DueKeeper due, TimeProvider clock)
     {
         var system = DraftEndpoints.SystemOf(units);
         var errors = new EntryErrors(system);
@@ -44,12 +44,16 @@ public static class VisitEndpoints
         var now = clock.GetUtcNow().UtcDateTime;
         var outcome = await visits.SaveStepAsync(id, row, readings, user.PersonId(), now);
         if (outcome.State == SaveState.Saved)
+        {
             await VisitEntries.KeepComputedStopAsync(visits, id, step, save, user.PersonId(), now);
+            if (step is VisitEntries.HotTestStep or VisitEntries.SweepStep)
+                await due.StoveAsync(at.Stove.Id);
+        }
         return Answer(outcome, VisitEntries.Saved);
     }
 
     private static async Task<IResult> SaveFindingAsync(Guid id, Guid findingId, FindingSave save, ClaimsPrincipal user,
-        VisitStore visits, TimeProvider clock)
+        VisitStore visits, DueKeeper due, TimeProvider clock)
     {
         var errors = new EntryErrors();
         VisitEntries.Check(findingId, save, errors);
@@ -57,19 +61,25 @@ public static class VisitEndpoints
             return Faults.Refused(errors);
         var row = new FindingRow(findingId, id, save.Part, save.Condition, save.Note.Trim(), save.LookAgain,
             save.Condition == Word.Of(Condition.Unsafe) ? save.StopCode : null, save.BaseVersion, save.SaveId, default, "");
-        return Answer(await visits.SaveFindingAsync(row, user.PersonId(), clock.GetUtcNow().UtcDateTime), f => f);
+        var outcome = await visits.SaveFindingAsync(row, user.PersonId(), clock.GetUtcNow().UtcDateTime);
+        if (outcome.State == SaveState.Saved)
+            await due.StoveAsync((await visits.FindAsync(id))!.ApplianceId);
+        return Answer(outcome, f => f);
     }
 
-    private static async Task<IResult> DropFindingAsync(Guid id, string part, VisitStore visits)
+    private static async Task<IResult> DropFindingAsync(Guid id, string part, VisitStore visits, DueKeeper due)
     {
         var errors = new EntryErrors();
         VisitEntries.CheckPart(part, errors);
         if (errors.Any)
             return Faults.Refused(errors);
-        return await visits.DropFindingAsync(id, part) == SaveState.Signed ? Signed() : TypedResults.NoContent();
+        if (await visits.DropFindingAsync(id, part) == SaveState.Signed)
+            return Signed();
+        await due.StoveAsync((await visits.FindAsync(id))!.ApplianceId);
+        return TypedResults.NoContent();
     }
 
-    private static async Task<IResult> SignAsync(Guid id, ClaimsPrincipal user, VisitDocument documents, VisitStore visits, TimeProvider clock)
+    private static async Task<IResult> SignAsync(Guid id, ClaimsPrincipal user, VisitDocument documents, VisitStore visits, DueKeeper due, TimeProvider clock)
     {
         var before = (await documents.ReadAsync(id, user))!;
         var open = before.Steps.Where(s => s.Code != VisitEntries.LastStep && s.Saved is null or { Status: "open" }).Select(s => s.Name).ToList();
@@ -78,8 +88,10 @@ public static class VisitEndpoints
         if (before.Visit.State == "open" && before.Steps.Any(s => s.Saved?.Sweep?.Record is { PartsOff: true }))
             return Faults.Refused("steps", "The brush was in the flue, and probe, combustor and baffle are not ticked as back: no visit is finished with a part off.");
         var now = clock.GetUtcNow().UtcDateTime;
-        return await visits.SignAsync(id, user.PersonId(), now, before.ProposedInspection) == SaveState.Signed
-            ? Signed() : TypedResults.Ok(await documents.ReadAsync(id, user));
+        if (await visits.SignAsync(id, user.PersonId(), now, before.ProposedInspection) == SaveState.Signed)
+            return Signed();
+        await due.StoveAsync(before.Visit.ApplianceId);
+        return TypedResults.Ok(await documents.ReadAsync(id, user));
     }
 
     private static async Task<IResult> AddAsync(Guid id, AdditionEntry entry, ClaimsPrincipal user, VisitStore visits, TimeProvider clock)

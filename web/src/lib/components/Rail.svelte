@@ -7,6 +7,7 @@
   const places = [
     { href: "/today", name: "Today", key: "g t" },
     { href: "/stoves", name: "Stoves", key: "g s" },
+    { href: "/season", name: "Season", key: "g n" },
   ];
   const here = $derived(page.url.pathname);
   // A visit belongs to today's round.

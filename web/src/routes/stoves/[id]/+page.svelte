@@ -6,7 +6,7 @@
   import StopBanner from "$lib/components/StopBanner.svelte";
   import Elevation, { skins, turned, type Skin } from "$lib/drawing/Elevation.svelte";
   import AssumedList from "$lib/flue/AssumedList.svelte";
-  import SweepFan from "$lib/deposits/SweepFan.svelte";
+  import FlueLife from "$lib/deposits/FlueLife.svelte";
   import FireAndWeather from "$lib/flue/FireAndWeather.svelte";
   import type { Level } from "$lib/flue/levels";
   import Remarks from "$lib/flue/Remarks.svelte";
@@ -101,9 +101,6 @@
             ? "without draft"
             : `${tables.range(stove.labelMinPa, stove.labelMaxPa ?? 30, "draft")}`}
         </p>
-        <p>
-          Next inspection by <span class="computed">{doc.nextInspection ? day(doc.nextInspection) : "not set"}</span>
-        </p>
         <p class="text-quiet text-sm">
           Flue version {doc.flue.number}, since {day(doc.flue.validFrom)}: {doc.flue.flue.segments
             ?.map((s) => s.label)
@@ -111,6 +108,22 @@
           {tables.show(stove.altitudeM, "altitude")}. <a class="link" href="/stoves/{stove.id}/flue">Change the flue</a>
         </p>
         <Remarks remarks={doc.remarks} />
+      </section>
+
+      <section aria-labelledby="due">
+        <h2 id="due" class="text-lg">What is due</h2>
+        <ul>
+          {#each doc.due as task, i (i)}
+            <li
+              class="border-base-300 flex flex-wrap gap-x-3 border-b py-1.5 {task.kind === 'stop' ? 'text-error' : ''}"
+            >
+              <span class="computed w-28">{day(task.by)}</span><span class="grow">{task.reason}</span>
+              <span class="text-quiet text-sm">{day(task.earliest)} to {day(task.latest)}</span>
+            </li>
+          {:else}
+            <li class="text-quiet">Nothing yet: the first signed visit sets the dates.</li>
+          {/each}
+        </ul>
       </section>
 
       <section aria-labelledby="now">
@@ -127,7 +140,7 @@
       {#if doc.sweep}
         <section aria-labelledby="sweep">
           <h2 id="sweep" class="text-lg">Deposits and the next sweep</h2>
-          <SweepFan sweep={doc.sweep} bind:month />
+          <FlueLife sweep={doc.sweep} visits={doc.visits} bind:month />
         </section>
       {/if}
 

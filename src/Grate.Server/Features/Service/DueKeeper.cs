@@ -1,0 +1,84 @@
+using System.Text.Json;
+using Grate.Core;
+using Grate.Core.Deposits;
+using Grate.Core.Flue;
+using Grate.Core.Fuel;
+using Grate.Core.Service;
+using Grate.Server.Features.Deposits;
+using Grate.Server.Features.Flue;
+using Grate.Store;
+
+namespace Grate.Server.Features.Service;
+
+/// <summary>Computes what is due from the records, and keeps it.</summary>
+public sealed class DueKeeper(DueStore due, SweepStore sweeps, FirmStore firms, TimeProvider clock)
+{
+    private const int Batch = 400;
+
+    /// <summary>Computes one stove again, after something it rests on changed.</summary>
+    public async Task StoveAsync(Guid applianceId)
+    {
+        var today = (await firms.GetAsync()).Day(clock.GetUtcNow());
+        await KeepAsync([applianceId], today, await LearnedAsync());
+    }
+
+    /// <summary>Computes every stove again, in batches: memory does not grow with the firm.</summary>
+    /// <param name="today">The day at the firm's place.</param>
+    /// <param name="end">Ends it between two batches.</param>
+    /// <returns>How many stoves there are.</returns>
+    public async Task<int> AllAsync(DateOnly today, CancellationToken end)
+    {
+        var learned = await LearnedAsync();
+        var seen = 0;
+        // Two at a time: one computes while the other waits for the database.
+        var working = new Queue<Task>();
+        for (var last = Guid.Empty; ;)
+        {
+            end.ThrowIfCancellationRequested();
+            var ids = await due.NextAsync(last, Batch);
+            if (ids.Length == 0)
+                break;
+            (last, seen) = (ids[^1], seen + ids.Length);
+            if (working.Count == 2)
+                await working.Dequeue();
+            working.Enqueue(Task.Run(() => KeepAsync(ids, today, learned), end));
+        }
+        await Task.WhenAll(working);
+        return seen;
+    }
+
+    private async Task<Dictionary<string, LearnedMinutes?>> LearnedAsync()
+    {
+        var learned = new Dictionary<string, LearnedMinutes?>();
+        foreach (var kind in StoveKind.All)
+            learned[kind.Code] = await sweeps.LearnedAsync(kind.Code, clock.GetUtcNow().UtcDateTime);
+        return learned;
+    }
+
+    private async Task KeepAsync(Guid[] ids, DateOnly today, Dictionary<string, LearnedMinutes?> learned)
+    {
+        var (readAt, stoves) = await due.ReadAsync(ids);
+        await due.KeepAsync(readAt, [.. stoves.Select(s => Compute(s, today, learned.GetValueOrDefault(s.Stove.Kind)))], Rules.Version);
+    }
+
+    private static DueStoveRow Compute(DueInput input, DateOnly today, LearnedMinutes? learned)
+    {
+        var place = SweepRecords.PlaceOf(input.Stove, input.Flue, input.Wood, input.Sweeps, input.Combustor) with { Learned = learned };
+        var last = place.Past.Count == 0 ? null : place.Past[^1];
+        var dates = last is null ? null : SweepAnswer.DatesOf(last.Record, place with { Past = [.. place.Past.SkipLast(1)] }, last.Day, today);
+        var minutes = MinutesOf(input.Flue, place, last?.Record);
+        var tasks = Due.Tasks(new DueRecords(input.NextInspection, last?.Day, dates, minutes,
+            [.. input.Parts.Select(p => new PartSeen(p.Part, p.Condition, p.Seen, p.LookAgain))], [.. input.Stops.Select(s => (s.Code, s.SetOn))]));
+        return new DueStoveRow(input.Stove.Id, WoodAnswer.To(place.Wood, new EntryErrors(), UnitSystem.Metric)?.KgPerYear ?? 0,
+            [.. Due.Visits(tasks, minutes, today).Select((v, i) => new DueVisitRow(input.Stove.Id, i + 1, v.Earliest, v.By, v.Latest, v.Urgent, v.Minutes,
+                [.. v.Tasks.Select(t => Word.Of(t.Kind)).Distinct()], JsonSerializer.Serialize(v.Tasks, Json.Options)))]);
+    }
+
+    // What hung there at the last sweep is what the next one will meet.
+    private static double? MinutesOf(FlueVersion flue, SweepPlace place, SweepRecord? last)
+    {
+        var chain = FlueRecords.ReadStored(flue);
+        return SweepPlan.For(chain, place.Features, [.. chain.Segments.Select(s => Math.Min(2, last?.Found?.GetValueOrDefault(s.Label)?.Stage ?? 1))],
+            place.Learned, UnitSystem.Metric).Minutes;
+    }
+}

@@ -1,0 +1,207 @@
+using System.Globalization;
+using System.Security.Claims;
+using System.Text.Json;
+using CsvHelper;
+using Grate.Core;
+using Grate.Core.Service;
+using Grate.Server.Access;
+using Grate.Store;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.AspNetCore.Mvc;
+
+namespace Grate.Server.Features.Service;
+
+/// <summary>The season by weeks.</summary>
+/// <param name="Today">The day at the firm's place.</param>
+/// <param name="Weeks">52 weeks, this one first.</param>
+/// <param name="Overdue">Visits that are overdue; they count in this week.</param>
+/// <param name="Sentences">Where the load passes the capacity, and what to do.</param>
+/// <param name="Technicians">Who goes out.</param>
+/// <param name="Places">Where the stoves are.</param>
+public sealed record SeasonAnswer(DateOnly Today, IReadOnlyList<SeasonWeek> Weeks, WeekRow Overdue, IReadOnlyList<Sentence> Sentences,
+    IReadOnlyList<Technician> Technicians, IReadOnlyList<string> Places);
+
+/// <summary>A due visit with what is to be done.</summary>
+/// <param name="Line">Where and when.</param>
+/// <param name="Tasks">What, and why.</param>
+public sealed record DueAnswerLine(DueLine Line, IReadOnlyList<DueTask> Tasks);
+
+/// <summary>A page of what is due.</summary>
+/// <param name="Lines">Rows.</param>
+/// <param name="More">Whether more follow.</param>
+public sealed record DueAnswer(IReadOnlyList<DueAnswerLine> Lines, bool More);
+
+/// <summary>Which due visits are asked for.</summary>
+/// <param name="Place">Place.</param>
+/// <param name="Kind">Kind of stove.</param>
+/// <param name="Task">stop, look-again, sweep, inspection or part.</param>
+/// <param name="Technician">Who was there last.</param>
+public sealed record DueQuery(string? Place, string? Kind, string? Task, Guid? Technician)
+{
+    /// <summary>The filter, or null with sentences in <paramref name="errors"/>.</summary>
+    public DueFilter? Read(EntryErrors errors)
+    {
+        if (Place?.Length > 200)
+            errors.Add("place", "A place has at most 200 characters.");
+        if (Kind is not null && StoveKind.Find(Kind) is null)
+            errors.Add("kind", "There is no such kind of stove.");
+        if (Task is not null && Word.Find<DueKind>(Task) is null)
+            errors.Add("task", $"A task is one of {string.Join(", ", Word.All<DueKind>())}.");
+        return errors.Any ? null : new DueFilter(Place, Kind, Task, Technician);
+    }
+}
+
+/// <summary>A free time.</summary>
+/// <param name="Day">Day at the firm's place.</param>
+/// <param name="Time">Time of day.</param>
+public sealed record SlotAnswer(DateOnly Day, TimeOnly Time);
+
+/// <summary>A visit to plan.</summary>
+/// <param name="Id">UUIDv7 made by the client.</param>
+/// <param name="ApplianceId">The stove.</param>
+/// <param name="TechnicianId">Who goes.</param>
+/// <param name="Day">Day at the firm's place.</param>
+/// <param name="Time">Time of day, 05:00 to 22:00.</param>
+/// <param name="Minutes">How long, 15 to 600.</param>
+public sealed record PlanEntry(Guid Id, Guid ApplianceId, Guid TechnicianId, DateOnly Day, TimeOnly Time, int Minutes);
+
+/// <summary>Season: what is due by weeks, the list behind it, and planning a visit from it.</summary>
+public static class SeasonEndpoints
+{
+    private const int WeeksShown = 52;
+    private const string NotDue = "not due at this visit";
+
+    private static readonly string[] _columns =
+        ["by", "earliest", "latest", "urgent", "customer", "phone", "street", "place", "stove", "tasks", "why", "minutes", "wood_kg", "last_technician", "stove_id"];
+
+    /// <summary>Maps the season's endpoints.</summary>
+    public static void MapSeason(this WebApplication app)
+    {
+        var season = app.MapGroup("/api/season").RequireAuthorization(Policies.SignedIn);
+        season.MapGet("", SeasonAsync).Produces<SeasonAnswer>().ProducesValidationProblem();
+        season.MapGet("/due", DueAsync).Produces<DueAnswer>().ProducesValidationProblem();
+        season.MapGet("/due.csv", CsvAsync).Produces<string>(200, "text/csv").ProducesValidationProblem();
+        season.MapGet("/slot", SlotAsync).Produces<SlotAnswer>().ProducesValidationProblem().ProducesProblem(404);
+        season.MapPost("/visits", PlanAsync).Produces(204).ProducesValidationProblem().ProducesProblem(403).ProducesProblem(409);
+    }
+
+    private static async Task<IResult> SeasonAsync([AsParameters] DueQuery query, SeasonStore seasons, PersonStore people, FirmStore firms, TimeProvider clock)
+    {
+        var errors = new EntryErrors();
+        if (query.Read(errors) is not { } filter)
+            return Faults.Refused(errors);
+        var firm = await firms.GetAsync();
+        var today = firm.Day(clock.GetUtcNow());
+        var monday = MondayOf(today);
+        var end = monday.AddDays(7 * WeeksShown);
+        var technicians = await people.TechniciansAsync();
+        var due = (await seasons.DueWeeksAsync(today, end, filter)).ToDictionary(w => w.Monday);
+        var planned = (await seasons.PlannedWeeksAsync(monday, end, firm.TimeZone, filter.TechnicianId)).ToDictionary(w => w.Monday);
+        var capacity = (int)Math.Round(firm.ServiceHoursWeek * 60 * (filter.TechnicianId is null ? technicians.Count : 1));
+        var weeks = Enumerable.Range(0, WeeksShown).Select(i => monday.AddDays(7 * i)).Select(m => new SeasonWeek(m,
+            planned.GetValueOrDefault(m)?.Minutes ?? 0, due.GetValueOrDefault(m)?.Visits ?? 0, due.GetValueOrDefault(m)?.Minutes ?? 0, capacity)).ToList();
+        return TypedResults.Ok(new SeasonAnswer(today, weeks, await seasons.OverdueAsync(today, filter), SeasonLoad.Say(weeks), technicians, await seasons.PlacesAsync()));
+    }
+
+    private static async Task<IResult> DueAsync([AsParameters] DueQuery query, [FromQuery] DateOnly? week, [FromQuery] bool? lowUseFirst, [FromQuery] int? offset,
+        SeasonStore seasons, FirmStore firms, TimeProvider clock)
+    {
+        var errors = new EntryErrors();
+        if (offset is < 0 or > 100_000)
+            errors.Add("offset", "Offset must lie between 0 and 100 000.");
+        if (query.Read(errors) is not { } filter || errors.Any)
+            return Faults.Refused(errors);
+        var today = (await firms.GetAsync()).Day(clock.GetUtcNow());
+        var thisWeek = MondayOf(today);
+        // What is overdue is in this week, whatever week it was wanted in.
+        var monday = week is { } day ? MondayOf(day) : (DateOnly?)null;
+        var lines = await seasons.PageAsync(monday > thisWeek ? monday : null, (monday ?? thisWeek.AddDays(7 * (WeeksShown - 1))).AddDays(7), filter, lowUseFirst == true, offset ?? 0);
+        return TypedResults.Ok(new DueAnswer([.. lines.Select(l => new DueAnswerLine(l, TasksOf(l.Tasks)))], lines.Count == SeasonStore.PageSize));
+    }
+
+    private static async Task<IResult> CsvAsync([AsParameters] DueQuery query, SeasonStore seasons, FirmStore firms, TimeProvider clock)
+    {
+        var errors = new EntryErrors();
+        if (query.Read(errors) is not { } filter)
+            return Faults.Refused(errors);
+        var today = (await firms.GetAsync()).Day(clock.GetUtcNow());
+        return TypedResults.Stream(async stream =>
+        {
+            // A name that begins like a formula must not become one in a spreadsheet.
+            await using var csv = CsvWriter.Create(stream, new CsvWriterOptions { Injection = CsvInjection.Escape, NewLine = "\r\n" }, leaveOpen: true);
+            await csv.WriteRecordAsync(_columns);
+            await foreach (var line in seasons.AllAsync(MondayOf(today).AddDays(7 * WeeksShown), filter))
+            {
+                var tasks = TasksOf(line.Tasks);
+                await csv.WriteRecordAsync(
+                [
+                    Day(line.ByDay), Day(line.Earliest), Day(line.Latest), line.Urgent ? "yes" : "no", line.Customer, line.Phone, line.Street, line.Place, line.Model,
+                    Due.PurposeOf(tasks), string.Join(" ", tasks.Select(t => t.Reason)), line.Minutes.ToString(CultureInfo.InvariantCulture),
+                    line.WoodKg.ToString("0", CultureInfo.InvariantCulture), line.LastTechnician ?? "", line.ApplianceId.ToString(),
+                ]);
+            }
+        }, "text/csv; charset=utf-8", $"due-{Day(today)}.csv");
+    }
+
+    private static async Task<IResult> SlotAsync([FromQuery] Guid technicianId, [FromQuery] DateOnly from, [FromQuery] int minutes,
+        VisitStore visits, PersonStore people, FirmStore firms, TimeProvider clock)
+    {
+        var errors = new EntryErrors();
+        var firm = await firms.GetAsync();
+        var now = firm.Local(clock.GetUtcNow().UtcDateTime);
+        CheckTime(from, minutes, DateOnly.FromDateTime(now), errors);
+        if ((await people.TechniciansAsync()).All(t => t.Id != technicianId))
+            errors.Add("technicianId", "There is no such technician.");
+        if (errors.Any)
+            return Faults.Refused(errors);
+        var start = from.ToDateTime(TimeOnly.MinValue) is var morning && morning > now ? morning : now;
+        var busy = (await visits.BusyAsync(technicianId, clock.GetUtcNow().UtcDateTime)).Select(b => (firm.Local(b.Start), firm.Local(b.End))).ToList();
+        return FreeSlot.First(start, minutes, busy) is { } free
+            ? TypedResults.Ok(new SlotAnswer(DateOnly.FromDateTime(free), TimeOnly.FromDateTime(free)))
+            : Faults.Missing("free time within two months");
+    }
+
+    private static async Task<IResult> PlanAsync(PlanEntry entry, ClaimsPrincipal user, SeasonStore seasons, VisitStore visits, PersonStore people,
+        FirmStore firms, TimeProvider clock)
+    {
+        var errors = new EntryErrors();
+        var firm = await firms.GetAsync();
+        if (entry.Id.Version != 7)
+            errors.Add("id", "A visit's id is a UUIDv7 made by the client.");
+        CheckTime(entry.Day, entry.Minutes, firm.Day(clock.GetUtcNow()), errors);
+        if (entry.Time < new TimeOnly(5, 0) || entry.Time > new TimeOnly(22, 0))
+            errors.Add("time", "A visit starts between 05:00 and 22:00.");
+        if ((await people.TechniciansAsync()).All(t => t.Id != entry.TechnicianId))
+            errors.Add("technicianId", "There is no such technician.");
+        if (errors.Any)
+            return Faults.Refused(errors);
+        if (user.IsInRole("technician") && entry.TechnicianId != user.PersonId())
+            return TypedResults.Problem(statusCode: 403, title: "You plan your own visits; the office and the owner plan everybody's.");
+        var tasks = (await seasons.OfStoveAsync(entry.ApplianceId)).Take(1).SelectMany(v => TasksOf(v.Tasks)).ToList();
+        var needed = Due.StepsFor(tasks);
+        var start = firm.At(entry.Day, entry.Time);
+        return await visits.PlanAsync(new VisitPlan(entry.Id, entry.ApplianceId, entry.TechnicianId, start, start.AddMinutes(entry.Minutes), Due.PurposeOf(tasks),
+            tasks.Count == 0 || tasks.Any(t => t.Kind == DueKind.Inspection), [.. VisitSteps.All.Select(s => s.Code).Except(needed)], NotDue),
+            user.PersonId(), clock.GetUtcNow().UtcDateTime) switch
+        {
+            PlanState.Planned => TypedResults.NoContent(),
+            PlanState.NoStove => Faults.Missing("stove with a flue"),
+            PlanState.PlannedBefore => TypedResults.Problem(statusCode: 409, title: "This stove has an open visit already."),
+            _ => TypedResults.Problem(statusCode: 409, title: "The technician has another visit then. Take the next free time."),
+        };
+    }
+
+    private static void CheckTime(DateOnly day, int minutes, DateOnly today, EntryErrors errors)
+    {
+        if (day < today || day > today.AddYears(2))
+            errors.Add("day", $"A visit is planned between today and {Day(today.AddYears(2))}; {Day(day)} was entered.");
+        if (minutes is < 15 or > 600)
+            errors.Add("minutes", $"A visit takes between 15 and 600 min; {minutes} min was entered.");
+    }
+
+    internal static IReadOnlyList<DueTask> TasksOf(string json) => JsonSerializer.Deserialize<DueTask[]>(json, Json.Options)!;
+
+    private static DateOnly MondayOf(DateOnly day) => day.AddDays(-(((int)day.DayOfWeek + 6) % 7));
+
+    private static string Day(DateOnly day) => day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
+}

@@ -1,0 +1,149 @@
+using Dapper;
+using Npgsql;
+
+namespace Grate.Store;
+
+/// <summary>The last word on a part of a stove, from signed visits.</summary>
+public sealed record SeenRow(Guid ApplianceId, string Part, string Condition, DateOnly Seen, DateOnly? LookAgain);
+
+/// <summary>An open stop.</summary>
+public sealed record OpenStopRow(Guid ApplianceId, string Code, DateOnly SetOn);
+
+/// <summary>Everything that what is due for a stove rests on.</summary>
+/// <param name="Stove">The stove.</param>
+/// <param name="Flue">Its newest flue.</param>
+/// <param name="NextInspection">As set at the last signed visit.</param>
+/// <param name="Wood">The newest word on the wood.</param>
+/// <param name="Combustor">The last word on the combustor.</param>
+/// <param name="Sweeps">Sweeps of the newest flue, oldest first.</param>
+/// <param name="Parts">The last word on every part.</param>
+/// <param name="Stops">Open stops.</param>
+public sealed record DueInput(Stove Stove, FlueVersion Flue, DateOnly? NextInspection, string? Wood, string? Combustor,
+    IReadOnlyList<SweepRow> Sweeps, IReadOnlyList<SeenRow> Parts, IReadOnlyList<OpenStopRow> Stops);
+
+/// <summary>A due visit of a stove.</summary>
+public sealed record DueVisitRow(Guid ApplianceId, int Number, DateOnly Earliest, DateOnly ByDay, DateOnly Latest, bool Urgent, int Minutes, string[] Kinds, string Tasks);
+
+/// <summary>What is due for a stove: how much wood it burns, and its visits.</summary>
+public sealed record DueStoveRow(Guid ApplianceId, double WoodKg, IReadOnlyList<DueVisitRow> Visits);
+
+/// <summary>What is due: reading what it rests on, and keeping what was computed.</summary>
+public sealed class DueStore(NpgsqlDataSource database)
+{
+    // Any number serves, as long as nothing else locks on it.
+    private const long NightlyLock = 7_236_481_002;
+
+    /// <summary>The next stoves in order of their ids.</summary>
+    /// <param name="after">The last one of the batch before; empty for the first.</param>
+    /// <param name="count">How many.</param>
+    public async Task<Guid[]> NextAsync(Guid after, int count)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return [.. await connection.QueryAsync<Guid>("select id from appliances where id > @after order by id limit @count", new { after, count })];
+    }
+
+    /// <summary>What is known of some stoves, and the moment it was read; stoves without a flue are left out.</summary>
+    public async Task<(DateTime ReadAt, IReadOnlyList<DueInput> Stoves)> ReadAsync(Guid[] ids)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        var readAt = await connection.QuerySingleAsync<DateTime>("select clock_timestamp()");
+        var stoves = await StoveStore.ManyAsync(connection, ids);
+        var flues = await StoveStore.NewestFluesAsync(connection, ids);
+        var inspections = (await connection.QueryAsync<(Guid Stove, DateOnly? Day)>("""
+            select distinct on (appliance_id) appliance_id, next_inspection from visits
+            where appliance_id = any(@ids) and state = 'signed' order by appliance_id, planned_start desc
+            """, new { ids })).ToDictionary(r => r.Stove, r => r.Day);
+        var woods = (await connection.QueryAsync<(Guid Stove, string Wood)>("""
+            select distinct on (v.appliance_id) v.appliance_id, w.entries::text
+            from visits v join visit_steps w on w.visit_id = v.id and w.step = 'arrive' and w.entries is not null
+            where v.appliance_id = any(@ids) and v.state = 'signed' order by v.appliance_id, v.planned_start desc
+            """, new { ids })).ToDictionary(r => r.Stove, r => r.Wood);
+        var sweeps = (await connection.QueryAsync<(Guid Flue, DateTime At, string Record, string? Wood)>("""
+            select v.flue_version_id, v.planned_start, (s.entries->'record')::text, w.entries::text
+            from visits v
+            join visit_steps s on s.visit_id = v.id and s.step = 'sweep' and jsonb_typeof(s.entries->'record') = 'object'
+            left join visit_steps w on w.visit_id = v.id and w.step = 'arrive'
+            where v.flue_version_id = any(@flues) and v.state = 'signed' order by v.planned_start
+            """, new { flues = flues.Values.Select(f => f.Id).ToArray() })).ToLookup(r => r.Flue);
+        var parts = (await connection.QueryAsync<SeenRow>("""
+            select distinct on (v.appliance_id, f.part) v.appliance_id, f.part, f.condition, v.planned_start::date as seen, f.look_again
+            from visits v join findings f on f.visit_id = v.id and f.condition <> 'not-seen'
+            where v.appliance_id = any(@ids) and v.state = 'signed' order by v.appliance_id, f.part, v.planned_start desc
+            """, new { ids })).ToLookup(r => r.ApplianceId);
+        var stops = (await connection.QueryAsync<OpenStopRow>("""
+            select appliance_id, code, set_at::date as set_on from safety_stops where appliance_id = any(@ids) and cleared_at is null order by set_at
+            """, new { ids })).ToLookup(r => r.ApplianceId);
+        return (readAt, [.. stoves.Where(s => flues.ContainsKey(s.Id)).Select(s => new DueInput(s, flues[s.Id], inspections.GetValueOrDefault(s.Id),
+            woods.GetValueOrDefault(s.Id), parts[s.Id].FirstOrDefault(p => p.Part == "combustor")?.Condition,
+            [.. sweeps[flues[s.Id].Id].Select(r => new SweepRow(r.At, r.Record, r.Wood))], [.. parts[s.Id]], [.. stops[s.Id]]))]);
+    }
+
+    /// <summary>Keeps what was computed, in one transaction; where a later look at a stove was kept already, that one stays.</summary>
+    /// <param name="readAt">When the records behind it were read.</param>
+    /// <param name="stoves">What is due.</param>
+    /// <param name="rulesVersion">Version of the rules.</param>
+    public async Task KeepAsync(DateTime readAt, IReadOnlyList<DueStoveRow> stoves, string rulesVersion)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        await using var transaction = await connection.BeginTransactionAsync();
+        // In one order everywhere, so that two servers never wait for each other.
+        var ordered = stoves.OrderBy(s => s.ApplianceId).ToList();
+        var kept = (await connection.QueryAsync<Guid>("""
+            insert into due_stoves (appliance_id, read_at, wood_kg, rules_version)
+            select id, @readAt, wood, @rulesVersion from unnest(@ids, @woods) as t(id, wood)
+            on conflict (appliance_id) do update set read_at = excluded.read_at, wood_kg = excluded.wood_kg, rules_version = excluded.rules_version
+                where due_stoves.read_at <= excluded.read_at
+            returning appliance_id
+            """, new { readAt, rulesVersion, ids = ordered.Select(s => s.ApplianceId).ToArray(), woods = ordered.Select(s => s.WoodKg).ToArray() })).ToHashSet();
+        await connection.ExecuteAsync("delete from due_visits where appliance_id = any(@kept)", new { kept = kept.ToArray() });
+        await using (var copy = await connection.BeginBinaryImportAsync(
+            "copy due_visits (appliance_id, number, earliest, by_day, latest, urgent, minutes, kinds, tasks) from stdin (format binary)"))
+        {
+            foreach (var visit in ordered.Where(s => kept.Contains(s.ApplianceId)).SelectMany(s => s.Visits))
+            {
+                await copy.StartRowAsync();
+                await copy.WriteAsync(visit.ApplianceId);
+                await copy.WriteAsync(visit.Number);
+                await copy.WriteAsync(visit.Earliest);
+                await copy.WriteAsync(visit.ByDay);
+                await copy.WriteAsync(visit.Latest);
+                await copy.WriteAsync(visit.Urgent);
+                await copy.WriteAsync(visit.Minutes);
+                await copy.WriteAsync(visit.Kinds);
+                await copy.WriteAsync(visit.Tasks, NpgsqlTypes.NpgsqlDbType.Jsonb);
+            }
+            await copy.CompleteAsync();
+        }
+        await transaction.CommitAsync();
+    }
+
+    /// <summary>
+    /// Runs a night's work if it was not done yet and no other server is at it. A run that broke off is made again.
+    /// </summary>
+    /// <param name="day">The day at the firm's place.</param>
+    /// <param name="run">The work; returns how many stoves it saw.</param>
+    /// <returns>Stoves seen, or null where there was nothing to do.</returns>
+    public async Task<int?> OnceADayAsync(DateOnly day, Func<Task<int>> run)
+    {
+        // The lock goes with its connection, and with that the server that dies.
+        await using var connection = await database.OpenConnectionAsync();
+        if (!await connection.QuerySingleAsync<bool>("select pg_try_advisory_lock(@NightlyLock)", new { NightlyLock }))
+            return null;
+        try
+        {
+            if (await connection.QuerySingleAsync<bool>("select exists (select 1 from due_runs where day = @day and finished_at is not null)", new { day }))
+                return null;
+            await connection.ExecuteAsync("""
+                insert into due_runs (day, started_at) values (@day, clock_timestamp())
+                on conflict (day) do update set started_at = excluded.started_at
+                """, new { day });
+            var stoves = await run();
+            await connection.ExecuteAsync("update due_runs set finished_at = clock_timestamp(), stoves = @stoves where day = @day", new { day, stoves });
+            return stoves;
+        }
+        finally
+        {
+            await connection.ExecuteAsync("select pg_advisory_unlock(@NightlyLock)", new { NightlyLock });
+        }
+    }
+}

@@ -1,0 +1,141 @@
+<script lang="ts">
+  import { scaleLinear, scaleTime } from "d3-scale";
+  import { area, line } from "d3-shape";
+  import type { Schema } from "../api/client";
+  import SentenceLine from "../components/SentenceLine.svelte";
+  import { day } from "../dates";
+  import { tables } from "../tables.svelte";
+  import SweepWhatIfs from "./SweepWhatIfs.svelte";
+
+  interface Props {
+    sweep: Schema["LastSweep"];
+    visits: Schema["VisitRow"][];
+    /** The point of the forecast that the drawing shows. */
+    month: number;
+  }
+  let { sweep, visits, month = $bindable() }: Props = $props();
+
+  const width = 680;
+  const height = 290;
+  const floor = 200;
+  const woodTop = 222;
+  const forecast = $derived(sweep.answer.forecast);
+  type Point = Schema["ForecastPoint"];
+  const time = (date: string) => new Date(date).getTime();
+  const from = $derived(time(sweep.life.wood[0]?.month ?? sweep.day));
+  const to = $derived(time(forecast.curve[forecast.curve.length - 1]!.date));
+  const x = $derived(scaleTime([from, to], [44, width - 12]));
+  const limits = $derived([
+    { mm: tables.all?.sweepFromMm ?? 0, word: "sweep" },
+    { mm: tables.all?.stopFromMm ?? 0, word: "no fire" },
+  ]);
+  // Ticks are round in the unit that is shown.
+  const shown = (mm: number) => tables.shown(mm / 1000, "thickness");
+  const most = $derived(
+    Math.max(
+      (tables.all?.stopFromMm ?? 0) + 0.5,
+      forecast.curve[forecast.curve.length - 1]!.p90Mm,
+      ...sweep.life.points.map((p) => p.mm),
+    ),
+  );
+  const scale = $derived(scaleLinear([0, shown(most)], [floor, 24]).nice(4));
+  const y = $derived((mm: number) => scale(shown(mm)));
+  const fan = $derived(
+    area<Point>()
+      .x((p) => x(time(p.date)))
+      .y0((p) => y(p.p10Mm))
+      .y1((p) => y(p.p90Mm))(forecast.curve),
+  );
+  const median = $derived(
+    line<Point>()
+      .x((p) => x(time(p.date)))
+      .y((p) => y(p.p50Mm))(forecast.curve),
+  );
+  const past = $derived(
+    line<Schema["LifePoint"]>()
+      .x((p) => x(time(p.day)))
+      .y((p) => y(p.mm))(sweep.life.points),
+  );
+  const mostWood = $derived(Math.max(1, ...sweep.life.wood.map((w) => w.kg)));
+  const wood = $derived(scaleLinear([0, mostWood], [0, height - woodTop - 22]));
+  const inside = $derived(visits.filter((v) => time(v.plannedStart) >= from && time(v.plannedStart) <= to));
+  const at = $derived(forecast.curve[month]!);
+  const now = Date.now();
+</script>
+
+{#if time(forecast.nextSweep) < now}
+  <p class="border-primary border-l-4 pl-3 font-semibold">The sweep is overdue since {day(forecast.nextSweep)}.</p>
+{/if}
+{#each sweep.answer.sentences as sentence, i (i)}<SentenceLine {sentence} />{/each}
+<svg
+  viewBox="0 0 {width} {height}"
+  class="mt-2 w-full"
+  role="img"
+  aria-label="Life of this flue: visits, deposit, wood and forecast"
+>
+  {#each scale.ticks(4) as tick (tick)}
+    <path d="M44 {scale(tick)} H{width}" class="stroke-base-300" />
+    <text x="38" y={scale(tick) + 4} text-anchor="end" class="fill-quiet text-[12px]">{scale.tickFormat(4)(tick)}</text>
+  {/each}
+  <text x="38" y="14" text-anchor="end" class="fill-quiet text-[11px]">{tables.unit("thickness").symbol}</text>
+  {#each x.ticks(7) as tick (tick)}
+    <text x={x(tick)} y={height - 4} text-anchor="middle" class="fill-quiet text-[12px]"
+      >{tick.toLocaleDateString("en-GB", { month: "short", year: "2-digit" })}</text
+    >
+  {/each}
+  {#each sweep.life.wood as w (w.month)}
+    <rect
+      x={x(time(w.month)) + 1}
+      y={woodTop}
+      width="6"
+      height={wood(w.kg)}
+      class={time(w.month) > now ? "fill-secondary" : "fill-quiet"}
+      opacity={time(w.month) > now ? 0.4 : 0.7}><title>{day(w.month)}: {tables.show(w.kg, "wood")}</title></rect
+    >
+  {/each}
+  <text x="38" y={woodTop + 12} text-anchor="end" class="fill-quiet text-[11px]">wood</text>
+  <path d={fan} class="fill-secondary" opacity="0.3" />
+  <path d={median} class="stroke-secondary fill-none" stroke-width="2.5" />
+  <path d={past} class="stroke-base-content fill-none" stroke-width="2" />
+  {#each sweep.life.points.filter((p) => p.measured) as p, i (i)}
+    <circle cx={x(time(p.day))} cy={y(p.mm)} r="3.5" class="fill-base-content"
+      ><title>{day(p.day)}: {tables.show(p.mm / 1000, "thickness")}</title></circle
+    >
+  {/each}
+  {#each limits as limit (limit.mm)}
+    <path d="M44 {y(limit.mm)} H{width}" class="stroke-quiet" stroke-dasharray="4 4" />
+    <text x="50" y={y(limit.mm) - 4} class="fill-quiet text-[11px]">{limit.word}</text>
+  {/each}
+  {#each inside as v (v.id)}
+    <a href={v.state === "signed" ? `/report/${v.id}` : `/visits/${v.id}`} aria-label="Visit of {day(v.plannedStart)}">
+      <path
+        d="M{x(time(v.plannedStart)) - 5} 2 h10 l-5 9 Z"
+        class={v.state === "signed" ? "fill-base-content" : "fill-base-100 stroke-base-content"}
+        ><title>{day(v.plannedStart)}: {v.purpose}</title></path
+      >
+    </a>
+  {/each}
+  {#if x(now) > 44 && x(now) < width}
+    <path d="M{x(now)} 16 V{floor}" class="stroke-quiet" />
+    <text x={x(now) + 4} y="24" class="fill-quiet text-[11px]">today</text>
+  {/if}
+  <path d="M{x(time(forecast.nextSweep))} 16 V{floor}" class="stroke-primary" stroke-width="2" />
+  <circle cx={x(time(at.date))} cy={y(at.p50Mm)} r="5" class="fill-base-100 stroke-secondary" stroke-width="2" />
+</svg>
+<label class="flex items-center gap-3 text-sm">
+  <span class="text-quiet">Drawing on {day(at.date)}</span>
+  <input
+    type="range"
+    class="range range-xs grow"
+    min="0"
+    max={forecast.curve.length - 1}
+    bind:value={month}
+    aria-label="Month that the skin Deposits shows"
+  />
+  <span class="computed">{tables.show(at.p50Mm / 1000, "thickness")}</span>
+</label>
+<p class="text-quiet text-sm">
+  Black: found and left at each sweep, between them by the wood burnt. Blue line: an ordinary year; fan: 10 to 90 %.
+  Upright line in ember: the next sweep. Arrowheads: visits.
+</p>
+<SweepWhatIfs whatIfs={sweep.answer.whatIfs} />
