@@ -10,6 +10,7 @@ return args switch
     ["http", var address] => await HttpLoad.RunAsync(address),
     ["editor", var address] => await EditorLoad.RunAsync(address),
     ["live", var address, var server] => await LiveLoad.RunAsync(address, int.Parse(server)),
+    ["season", var connection, var address] => await SeasonScale.RunAsync(connection, address),
     ["search", var connection] => await SearchScale.RunAsync(connection),
     _ => Usage(),
 };
@@ -25,6 +26,6 @@ static int Core()
 
 static int Usage()
 {
-    Console.Error.WriteLine("Usage: core | http ADDRESS | editor ADDRESS | live ADDRESS SERVER | search CONNECTION, or all of them by bench/run.");
+    Console.Error.WriteLine("Usage: core | http ADDRESS | editor ADDRESS | live ADDRESS SERVER | search CONNECTION | season CONNECTION ADDRESS, or all of them by bench/run.");
     return 2;
 }

@@ -143,8 +143,14 @@ public sealed class SeasonTests : IAsyncLifetime, IDisposable
         Assert.Equal(36, await _server.ScalarAsync<int>("select stoves from due_runs"));
 
         var due = _server.Services.GetRequiredService<DueStore>();
-        var running = new TaskCompletionSource();
-        var tomorrow = due.OnceADayAsync(day.AddDays(1), async () => { await running.Task; return 1; });
+        var (started, running) = (new TaskCompletionSource(), new TaskCompletionSource());
+        var tomorrow = due.OnceADayAsync(day.AddDays(1), async () =>
+        {
+            started.SetResult();
+            await running.Task;
+            return 1;
+        });
+        await started.Task;
         Assert.Null(await second.Services.GetRequiredService<DueStore>().OnceADayAsync(day.AddDays(1), () => throw new InvalidOperationException("two at once")));
         running.SetResult();
         Assert.Equal(1, await tomorrow);

@@ -1,6 +1,6 @@
 using Grate.Core.Deposits;
-using Grate.Core.Fuel;
 using Grate.Core.Flue;
+using Grate.Core.Fuel;
 using Grate.Core.Tests.Flue;
 
 namespace Grate.Core.Tests.Deposits;

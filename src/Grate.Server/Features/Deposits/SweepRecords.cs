@@ -15,7 +15,8 @@ public sealed class SweepRecords(SweepStore sweeps)
     /// <param name="at">Only sweeps before this, and wood up to it.</param>
     public async Task<SweepPlace> PlaceAsync(Stove stove, FlueVersion flue, DateTime at) =>
         PlaceOf(stove, flue, await sweeps.WoodAsync(stove.Id, at), await sweeps.OfFlueAsync(flue.Id, at), await sweeps.CombustorAsync(stove.Id, at))
-            with { Learned = await sweeps.LearnedAsync(stove.Kind, at) };
+            with
+        { Learned = await sweeps.LearnedAsync(stove.Kind, at) };
 
     /// <summary>The same from rows that are at hand.</summary>
     /// <param name="stove">The stove.</param>

@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Text.Json;
 using Grate.Core;
 using Grate.Core.Deposits;
@@ -19,7 +20,7 @@ public sealed class DueKeeper(DueStore due, SweepStore sweeps, FirmStore firms, 
     public async Task StoveAsync(Guid applianceId)
     {
         var today = (await firms.GetAsync()).Day(clock.GetUtcNow());
-        await KeepAsync([applianceId], today, await LearnedAsync());
+        await KeepAsync([applianceId], today, []);
     }
 
     /// <summary>Computes every stove again, in batches: memory does not grow with the firm.</summary>
@@ -28,7 +29,7 @@ public sealed class DueKeeper(DueStore due, SweepStore sweeps, FirmStore firms, 
     /// <returns>How many stoves there are.</returns>
     public async Task<int> AllAsync(DateOnly today, CancellationToken end)
     {
-        var learned = await LearnedAsync();
+        var learned = new ConcurrentDictionary<string, Task<LearnedMinutes?>>();
         var seen = 0;
         // Two at a time: one computes while the other waits for the database.
         var working = new Queue<Task>();
@@ -47,18 +48,15 @@ public sealed class DueKeeper(DueStore due, SweepStore sweeps, FirmStore firms, 
         return seen;
     }
 
-    private async Task<Dictionary<string, LearnedMinutes?>> LearnedAsync()
+    // What the firm's sweeps of a kind took is asked for once a run.
+    private async Task KeepAsync(Guid[] ids, DateOnly today, ConcurrentDictionary<string, Task<LearnedMinutes?>> learned)
     {
-        var learned = new Dictionary<string, LearnedMinutes?>();
-        foreach (var kind in StoveKind.All)
-            learned[kind.Code] = await sweeps.LearnedAsync(kind.Code, clock.GetUtcNow().UtcDateTime);
-        return learned;
-    }
-
-    private async Task KeepAsync(Guid[] ids, DateOnly today, Dictionary<string, LearnedMinutes?> learned)
-    {
+        var now = clock.GetUtcNow().UtcDateTime;
         var (readAt, stoves) = await due.ReadAsync(ids);
-        await due.KeepAsync(readAt, [.. stoves.Select(s => Compute(s, today, learned.GetValueOrDefault(s.Stove.Kind)))], Rules.Version);
+        var rows = new List<DueStoveRow>();
+        foreach (var stove in stoves)
+            rows.Add(Compute(stove, today, await learned.GetOrAdd(stove.Stove.Kind, kind => sweeps.LearnedAsync(kind, now))));
+        await due.KeepAsync(readAt, rows, Rules.Version);
     }
 
     private static DueStoveRow Compute(DueInput input, DateOnly today, LearnedMinutes? learned)

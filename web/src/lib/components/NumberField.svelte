@@ -16,6 +16,8 @@
     disabled?: boolean;
     /** The label is for readers alone: what stands beside the field says it. */
     bare?: boolean;
+    /** Without the ± buttons, where many stand side by side. */
+    compact?: boolean;
     id: string;
   }
   let {
@@ -29,6 +31,7 @@
     errors = [],
     disabled = false,
     bare = false,
+    compact = false,
     id,
   }: Props = $props();
 
@@ -75,9 +78,11 @@
       ? 'border-error'
       : 'border-base-300'}"
   >
-    <button type="button" class="btn btn-ghost text-xl" aria-label="{label} down" {disabled} onclick={() => step(-1)}
-      >−</button
-    >
+    {#if !compact}
+      <button type="button" class="btn btn-ghost text-xl" aria-label="{label} down" {disabled} onclick={() => step(-1)}
+        >−</button
+      >
+    {/if}
     <input
       {id}
       {disabled}
@@ -93,10 +98,12 @@
       onblur={() => !unreadable && (typed = null)}
       onkeydown={onward}
     />
-    <span class="text-quiet pr-1 pl-2 whitespace-nowrap">{unit.symbol}</span>
-    <button type="button" class="btn btn-ghost text-xl" aria-label="{label} up" {disabled} onclick={() => step(1)}
-      >+</button
-    >
+    <span class="text-quiet pl-2 whitespace-nowrap {compact ? 'pr-3' : 'pr-1'}">{unit.symbol}</span>
+    {#if !compact}
+      <button type="button" class="btn btn-ghost text-xl" aria-label="{label} up" {disabled} onclick={() => step(1)}
+        >+</button
+      >
+    {/if}
   </div>
   <p id="{id}-note" class="text-sm {last === undefined ? '' : 'min-h-5'} {notes.length ? 'text-error' : 'text-quiet'}">
     {#if notes.length}

@@ -70,7 +70,7 @@
 <svg
   viewBox="0 0 {width} {height}"
   class="mt-2 w-full"
-  role="img"
+  role="group"
   aria-label="Life of this flue: visits, deposit, wood and forecast"
 >
   {#each scale.ticks(4) as tick (tick)}

@@ -134,7 +134,15 @@
     role="group"
     aria-label="Elevation of {place}, true to scale"
   >
-    <HouseDrawing {stove} {outline} {shown} {view} {uid} room={width - (withCurve ? curveWidth : 0)} />
+    <HouseDrawing
+      {stove}
+      {outline}
+      {shown}
+      {view}
+      {uid}
+      stoveM={collar.acrossM}
+      room={width - (withCurve ? curveWidth : 0)}
+    />
     <FlueDrawing
       {flue}
       {layout}

@@ -6,12 +6,14 @@
     stove: Schema["Stove"];
     outline: Outline;
     shown: Bounds;
+    /** Where the stove stands, m from the left wall: the rooms' names stand on the other side. */
+    stoveM: number;
     view: View;
     uid: string;
     /** Width of the drawing that no curve covers. */
     room: number;
   }
-  let { stove, outline, shown, view, uid, room }: Props = $props();
+  let { stove, outline, shown, stoveM, view, uid, room }: Props = $props();
 
   const storeys = $derived.by(() => {
     let floorM = 0;
@@ -41,6 +43,7 @@
     ].map(([acrossM, heightM]) => ({ acrossM: acrossM!, heightM: heightM! }));
     return `${line(view, corners)} Z`;
   });
+  const namesRight = $derived(stoveM < 0.7 * outline.widthM);
   const groundY = $derived(view.y(outline.groundM));
   const foot = $derived(view.y(0));
   const tree = (name: string) => !/gable|house|wall|dormer|barn|shed/i.test(name);
@@ -92,8 +95,11 @@
     height={0.2 * view.scale}
     class="fill-base-300"
   />
-  <text x={view.x(outline.widthM) - 8} y={view.y(storey.floorM) - 8} text-anchor="end" class="fill-quiet text-[11px]"
-    >{storey.name}</text
+  <text
+    x={namesRight ? view.x(outline.widthM) - 8 : view.x(0) + 8}
+    y={view.y(storey.floorM) - 8}
+    text-anchor={namesRight ? "end" : "start"}
+    class="fill-quiet text-[11px]">{storey.name}</text
   >
 {/each}
 <path

@@ -10,6 +10,8 @@
   const missing = $derived(layout.top?.missingM ?? 0);
   const half = $derived((last.outerM / 2) * view.scale);
   const x = $derived(view.x(top.acrossM));
+  // The words stand where there is room for them.
+  const atEdge = $derived(x + half + 110 > view.width);
   const asked = $derived(view.y(top.heightM + missing));
 </script>
 
@@ -21,8 +23,11 @@
       stroke-width="2"
       stroke-dasharray="5 4"
     />
-    <text x={x + half + 7} y={Math.max(14, asked + 10)} class="fill-base-content text-[12px] font-semibold"
-      >{tables.show(missing, "length")} missing</text
+    <text
+      x={atEdge ? x - half - 7 : x + half + 7}
+      y={Math.max(14, asked + 10)}
+      text-anchor={atEdge ? "end" : "start"}
+      class="fill-base-content text-[12px] font-semibold">{tables.show(missing, "length")} missing</text
     >
   </g>
 {/if}

@@ -111,6 +111,7 @@
       {#each piece as reading, j (j)}
         <NumberField
           bare
+          compact
           id="piece{i}-{j}"
           label="Piece {i + 1}, reading {j + 1}"
           quantity="share"
