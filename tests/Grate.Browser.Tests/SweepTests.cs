@@ -121,7 +121,7 @@ public class SweepTests(GrateApp app)
         Assert.Equal(1, app.Scalar<long>($"select count(*) from visits where appliance_id = '{stove}' and state = 'open'"));
 
         browser.Click(By.XPath("//summary[.='Calendar for another program']"));
-        browser.Click(By.XPath("//button[.='Address for the whole firm']"));
+        browser.Click(By.XPath("//button[.='Make an address']"));
         var address = browser.See(By.CssSelector("[data-address]")).Text;
         using var client = new HttpClient();
         Assert.Contains("BEGIN:VEVENT", await client.GetStringAsync(new Uri(address)), StringComparison.Ordinal);
@@ -145,5 +145,63 @@ public class SweepTests(GrateApp app)
         browser.Click(By.XPath("//button[.='Take it']"));
         browser.Until(() => browser.See(By.Id("piece0-1")).GetAttribute("value") is { Length: > 0 } value ? value : null, "nothing more was taken");
         browser.SeeText("0 of 3 pieces have 3 readings");
+    }
+
+    [Fact]
+    public void Wood_is_entered_in_us_units_and_frozen_wood_refused()
+    {
+        using var browser = new Browser(app, us: true, dark: true);
+        browser.SignIn("owner");
+        browser.Go($"/visits/{OpenElsewhere(2).Visit}");
+        browser.Click(By.CssSelector("[data-step=arrive]"));
+        browser.Type("amount", "6600");
+        browser.SeeText("A year burns 6600 lb as fired");
+        browser.SeeText("MMBtu");
+        browser.Click(By.XPath("//button[@role='radio' and .='Bags']"));
+        browser.Type("amount", "200");
+        browser.Type("bagKg", "40");
+        browser.SeeText("A year burns 8000 lb as fired");
+        browser.Type("piece0-0", "22");
+        browser.Type("woodC", "14");
+        browser.SeeText("Frozen wood gives no reading");
+        browser.Type("woodC", "32");
+        browser.SeeText("Mean 25 %, worst 25 % on the meter's dry basis, 20 % wet: doubtful.");
+        browser.SeeText("Saved");
+        browser.Driver.Navigate().Refresh();
+        browser.Click(By.CssSelector("[data-step=arrive]"));
+        browser.SeeText("A year burns 8000 lb as fired");
+        Assert.Equal("32", browser.See(By.Id("woodC")).GetAttribute("value"));
+        Assert.Empty(browser.Complaints());
+    }
+
+    [Fact]
+    public void Season_is_filtered_and_sorted()
+    {
+        using var browser = new Browser(app);
+        browser.SignIn("office");
+        browser.Go("/season");
+        browser.See(By.CssSelector("[data-due]"));
+        void Pick(string label, string value)
+        {
+            browser.See(By.CssSelector($"select[aria-label='{label}'] option[value='{value}']")).Click();
+            browser.Until(() => browser.Driver.FindElements(By.CssSelector("[data-due]")).All(r => r.Displayed) ? "drawn" : null, "the list is not drawn");
+        }
+        var all = browser.Driver.FindElements(By.CssSelector("[data-due]")).Count;
+        Pick("Kind of stove", "cookstove");
+        browser.Until(() => browser.Driver.FindElements(By.CssSelector("[data-due]")).Count < all ? "fewer" : null, "the filter took nothing away");
+        browser.Until(() => browser.Driver.FindElements(By.CssSelector("[data-due]")).All(r => r.Text.Contains("cookstove", StringComparison.Ordinal)) ? "cookstoves" : null, "other stoves stayed");
+        Pick("Kind of stove", "");
+        browser.Click(By.XPath("//label[contains(., 'low use first')]/input"));
+        browser.Until(() =>
+        {
+            var kg = browser.Driver.FindElements(By.CssSelector("[data-due]")).Select(r => int.Parse(Regex.Match(r.Text, @"(\d+) kg a year").Groups[1].Value, CultureInfo.InvariantCulture)).ToList();
+            return kg.Count == all && kg.SequenceEqual(kg.Order()) ? "sorted" : null;
+        }, "low use does not come first");
+        // A week is picked by its bar, and given back.
+        browser.Script("[...document.querySelectorAll('[data-week]')].find(w => w.getAttribute('aria-label').includes('overloaded')).dispatchEvent(new MouseEvent('click', { bubbles: true }))");
+        browser.SeeText("Due in the week of");
+        browser.Click(By.XPath("//button[.='All weeks']"));
+        browser.SeeText("Due and not planned");
+        Assert.Empty(browser.Complaints());
     }
 }

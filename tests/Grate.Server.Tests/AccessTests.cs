@@ -24,7 +24,7 @@ public class AccessTests(GrateServer server)
     public async Task Only_session_health_and_pages_answer_without_a_session()
     {
         var client = server.CreateClient();
-        foreach (var address in new[] { "/api/today", "/api/stoves", "/api/tables", $"/api/visits/{Guid.CreateVersion7()}", "/openapi/v1.json" })
+        foreach (var address in new[] { "/api/today", "/api/stoves", "/api/tables", "/api/season", "/api/season/due", "/api/season/due.csv", "/api/calendars", $"/api/visits/{Guid.CreateVersion7()}", "/openapi/v1.json" })
             Assert.Equal(HttpStatusCode.Unauthorized, (await client.GetAsync(new Uri(address, UriKind.Relative))).StatusCode);
         Assert.Equal(HttpStatusCode.Unauthorized, (await client.PostAsJsonAsync("/api/calculations/draft", new { })).StatusCode);
         Assert.Equal("ready", (await client.ReadAsync("/api/health")).ToString());

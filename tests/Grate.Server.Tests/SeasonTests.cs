@@ -190,16 +190,16 @@ public sealed class SeasonTests : IAsyncLifetime, IDisposable
         Assert.Equal(HttpStatusCode.Unauthorized, (await _server.CreateClient().GetAsync(new Uri("/api/season/due.csv", UriKind.Relative))).StatusCode);
     }
 
-    private static async Task<(string Id, string Path)> AddressAsync(HttpClient client, bool wholeFirm)
+    private static async Task<(string Id, string Path)> AddressAsync(HttpClient client, string? technicianId = null)
     {
-        var made = await client.SendAsync(HttpMethod.Post, "/api/calendars", new { wholeFirm });
+        var made = await client.SendAsync(HttpMethod.Post, "/api/calendars", new { technicianId });
         return (made.Text("id"), made.Text("path"));
     }
 
     [Fact]
     public async Task Calendar_holds_visits_and_due_dates_and_keeps_to_rfc_5545()
     {
-        var (_, path) = await AddressAsync(_owner, true);
+        var (_, path) = await AddressAsync(_owner);
         var response = await _server.CreateClient().GetAsync(new Uri(path, UriKind.Relative));
         Assert.Equal("text/calendar", response.Content.Headers.ContentType!.MediaType);
         var text = await response.Content.ReadAsStringAsync();
@@ -226,8 +226,11 @@ public sealed class SeasonTests : IAsyncLifetime, IDisposable
     public async Task Calendar_of_a_technician_is_their_own_and_goes_when_revoked()
     {
         var technician = await _server.SignedInAsync("technician");
-        Assert.Equal(HttpStatusCode.Forbidden, (await technician.PostAsync(new Uri("/api/calendars", UriKind.Relative), new StringContent("{\"wholeFirm\":true}", Encoding.UTF8, "application/json"))).StatusCode);
-        var (id, path) = await AddressAsync(technician, false);
+        var me = (await technician.ReadAsync("/api/session")).Text("person", "id");
+        await technician.SendAsync(HttpMethod.Post, "/api/calendars", new { technicianId = (string?)null }, HttpStatusCode.Forbidden);
+        await _owner.SendAsync(HttpMethod.Post, "/api/calendars", new { technicianId = Guid.NewGuid() }, HttpStatusCode.BadRequest);
+        var (byOwner, _) = await AddressAsync(_owner, me);
+        var (id, path) = await AddressAsync(technician, me);
         var anonymous = _server.CreateClient();
         var calendar = Calendar.Load(await anonymous.GetStringAsync(new Uri(path, UriKind.Relative)))!;
         Assert.Equal((await technician.ReadAsync("/api/today")) is var today ? today.GetProperty("stops").GetArrayLength() + today.GetProperty("tomorrow").GetArrayLength() : 0,
@@ -235,9 +238,9 @@ public sealed class SeasonTests : IAsyncLifetime, IDisposable
         // The database holds no secret, and what it holds opens nothing.
         var hash = await _server.ScalarAsync<string>($"select encode(secret_hash, 'hex') from calendar_feeds where id = '{id}'");
         Assert.Equal(HttpStatusCode.NotFound, (await anonymous.GetAsync(new Uri($"/calendar/{hash}.ics", UriKind.Relative))).StatusCode);
-        var (firms, _) = await AddressAsync(_owner, true);
+        var (firms, _) = await AddressAsync(_owner);
         await technician.SendAsync(HttpMethod.Delete, $"/api/calendars/{firms}", new { }, HttpStatusCode.NotFound);
-        Assert.Equal([id], (await technician.ReadAsync("/api/calendars")).EnumerateArray().Select(f => f.Text("id")));
+        Assert.Equal([byOwner, id], (await technician.ReadAsync("/api/calendars")).EnumerateArray().Select(f => f.Text("id")));
         await technician.SendAsync(HttpMethod.Delete, $"/api/calendars/{id}", new { }, HttpStatusCode.NoContent);
         Assert.Equal(HttpStatusCode.NotFound, (await anonymous.GetAsync(new Uri(path, UriKind.Relative))).StatusCode);
     }

@@ -51,7 +51,7 @@ public sealed record SweepAnswer(
             SweepWhatIf.For(question, deposits, wood.MoistureWet, forecast.RateMmPer100Kg,
                 rate => new SweepForecast(day, record.LeftMm ?? 0, rate, wood.KgPerYear, year), today, system),
             observations.Count, plan, record.StopCode(), []);
-        return answer with { Sentences = [.. answer.Words(record, system)] };
+        return answer with { Sentences = [.. answer.Words(record, place.Wood, system)] };
     }
 
     /// <summary>The next sweep alone, without words, what-ifs and plan: what the due list asks of every stove.</summary>
@@ -109,7 +109,7 @@ public sealed record SweepAnswer(
     private static double Burnt(EarlierSweep sweep, double otherwise) =>
         sweep.Wood is { } then && WoodAnswer.To(then, new EntryErrors(), UnitSystem.Metric) is { } known ? known.KgPerYear : otherwise;
 
-    private IEnumerable<Sentence> Words(SweepRecord record, UnitSystem system)
+    private IEnumerable<Sentence> Words(SweepRecord record, WoodRecord wood, UnitSystem system)
     {
         var (thickness, mass, volume, draft) = (Units.Of(Quantity.Thickness, system), Units.Of(Quantity.Mass, system), Units.Of(Quantity.SmallVolume, system), Units.Of(Quantity.Draft, system));
         var worst = record.WorstFoundMm();
@@ -146,6 +146,8 @@ public sealed record SweepAnswer(
             yield return Say("Swept to ", Measured(thickness.Format(left / 1000)), ", it pulls ", Computed(draft.Format(WonBackPa)), " more than before.",
                 record.SeenThrough is "daylight" or "camera" ? $" Looked through by {record.SeenThrough}." : " Not yet looked through from end to end.");
         }
+        foreach (var warned in Expectations(wood))
+            yield return warned;
         string Date(DateOnly? date) => date is { } at ? $"{at:d MMMM yyyy}" : "not within ten years";
         yield return Say("Sweep again by ", Computed(Date(Forecast.NextSweep)), Forecast.Bound switch
         {
@@ -161,6 +163,16 @@ public sealed record SweepAnswer(
         Deposits.Segments.Zip(Deposits.Segments.Skip(1))
             .Where(pair => (Stage(record, pair.First), Stage(record, pair.Second)) is (1, 3) or (3, 1) or (0, 3))
             .Select(pair => Say($"The stage changes sharply between {pair.First.Label} and {pair.Second.Label}: look at what sits there, a plate, a bend, or the point where the flue leaves the house."));
+
+    // What the fires lead to, and how often common practice looks then.
+    private IEnumerable<Sentence> Expectations(WoodRecord wood)
+    {
+        var glazing = Deposits.Segments.Where(s => s.LikelyStage == 3).Select(s => s.Label).ToList();
+        if (glazing.Count > 0)
+            yield return Say($"With such fires glaze is to be expected in: {string.Join(", ", glazing)}. Glaze stops the stove at any thickness.");
+        if (wood.Habit == Word.Of(Habit.Slow) || wood.Wood == "softwood")
+            yield return Say("Common practice with slow fires and softwood: a look up the flue once a month.");
+    }
 
     private static int Stage(SweepRecord record, SegmentDeposit segment) => record.Found?.GetValueOrDefault(segment.Label)?.Stage ?? 0;
 }

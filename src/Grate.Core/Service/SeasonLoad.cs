@@ -48,7 +48,7 @@ public static class SeasonLoad
             start--;
             excess -= Math.Max(0, weeks[start].CapacityMinutes - weeks[start].PlannedMinutes - weeks[start].DueMinutes);
         }
-        var when = from == to ? $"In the week of {Day(weeks[from].Monday)} " : $"In the {to - from + 1} weeks from {Day(weeks[from].Monday)} ";
+        var when = from == to ? $"In the week of {Day(weeks[from].Monday)}, " : $"In the {to - from + 1} weeks from {Day(weeks[from].Monday)}, ";
         var lead = Sentence.Say(when, Computed(Hours(load)), " are to be done against ", Computed(Hours(capacity)), ".").Spans;
         return new Sentence([.. lead, .. (excess > 0
             ? from == 0

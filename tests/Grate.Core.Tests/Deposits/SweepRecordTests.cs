@@ -130,6 +130,10 @@ public class SweepRecordTests
         Assert.Contains("as it should", Words(Ask(Found(2, 1.5) with { SweptL = 5 })), StringComparison.Ordinal);
         Assert.Contains("an open flue is a stop", Words(Ask(Found(2, 1.5) with { Fell = ["tile"] })), StringComparison.Ordinal);
         Assert.Contains("A nest came down", Words(Ask(Found(2, 1.5) with { Fell = ["nest"] })), StringComparison.Ordinal);
+        var slow = Words(Ask(Found(2, 1), Place() with { Wood = new WoodRecord(ToldMoistureWet: 0.3, Habit: "slow") }));
+        Assert.Contains("glaze is to be expected in: segment 1, segment 2. Glaze stops the stove at any thickness.", slow, StringComparison.Ordinal);
+        Assert.Contains("a look up the flue once a month", slow, StringComparison.Ordinal);
+        Assert.DoesNotContain("Common practice", Words(Ask(Found(2, 1))), StringComparison.Ordinal);
         var glazedAbove = new SweepRecord(new Dictionary<string, DepositEntry?> { ["segment 1"] = new(1, 0.5), ["segment 2"] = new(3, 1) });
         Assert.Contains("changes sharply between segment 1 and segment 2", Words(Ask(glazedAbove)), StringComparison.Ordinal);
     }

@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Grate.Core.Deposits;
 using Grate.Core.Flue;
+using Grate.Core.Fuel;
 using Grate.Core.Physics;
 using Grate.Core.Tests.Flue;
 
@@ -132,5 +133,36 @@ public class OutsideTests
             Near(Of(row, "p50"), learned.MmPer100Kg().P50, 1e-5);
             Near(Of(row, "p90"), learned.MmPer100Kg().P90, 1e-5);
         }
+    }
+
+    // GNU units: every US unit of the screens. Inches of water and of mercury: at 4 °C and 0 °C there as in NIST SP 811.
+    [Fact]
+    public void Units_against_GNU_units()
+    {
+        var conversions = _reference.GetProperty("conversions");
+        foreach (var row in conversions.GetProperty("us").EnumerateArray())
+        {
+            var quantity = Enum.Parse<Quantity>(row.GetProperty("quantity").GetString()!);
+            Near(1 / Of(row, "si"), Units.Of(quantity, UnitSystem.Us).Factor, 2e-5);
+        }
+        Near(Of(conversions, "kWhJ"), 1 / Units.Of(Quantity.Energy, UnitSystem.Metric).Factor, 1e-9);
+        Near(Of(conversions, "cordM3"), WoodClass.CordM3.Value, 2e-4);
+    }
+
+    // NumPy's calendar, day by day: five climates of both halves of the earth, leap years, no wood at all.
+    [Fact]
+    public void Sweep_dates_against_a_calendar_day_by_day()
+    {
+        foreach (var row in Rows("sweepDates"))
+        {
+            DateOnly? Day(string name) => row.GetProperty(name).GetString() is { } day ? DateOnly.Parse(day) : null;
+            var rate = row.GetProperty("rate").EnumerateArray().Select(r => r.GetDouble()).ToList();
+            var year = new WoodYear([.. row.GetProperty("monthly").EnumerateArray().Select(c => c.GetDouble())]);
+            var dates = new SweepForecast(Day("last")!.Value, Of(row, "left"), new Quantiles(rate[0], rate[1], rate[2]), Of(row, "wood"), year).Dates(Day("today")!.Value);
+            Assert.Equal((Day("p50"), Day("p90"), Day("stop"), Day("next")!.Value, row.GetProperty("bound").GetString()),
+                (dates.P50, dates.P90, dates.Stop, dates.Next, dates.Bound.ToString()));
+        }
+        // Every rule is met somewhere among the cases.
+        Assert.Equal(["Deposit", "Season", "Yearly"], Rows("sweepDates").Select(r => r.GetProperty("bound").GetString()!).Distinct().Order());
     }
 }

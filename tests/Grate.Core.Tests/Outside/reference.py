@@ -1,15 +1,19 @@
 #!/usr/bin/env python3
 """Writes reference.json: figures from libraries outside Grate, held against the core by OutsideTests.
 
-Run with Debian's python3 after: apt-get install python3-fluids python3-iapws python3-scipy
+Run with Debian's python3 after: apt-get install python3-fluids python3-iapws python3-scipy units
 The file is kept with the tests; it is made anew only when a case is added.
 """
+import datetime
 import json
 import math
 import os
+import re
+import subprocess
 
 import fluids
 import iapws
+import numpy as np
 import scipy
 from fluids.atmosphere import ATMOSPHERE_1976
 from fluids.friction import Colebrook
@@ -124,11 +128,68 @@ def growth():
     return out
 
 
+def conversions():
+    """Every US unit of the screens in SI, by GNU units."""
+    pairs = [("Draft", "inH2O", "Pa"), ("Length", "ft", "m"), ("Bore", "inch", "m"), ("Mass", "lb", "kg"), ("BurnRate", "lb/hour", "kg/hour"),
+             ("LeakFlow", "lb/hour", "kg/s"), ("AirFlow", "ft^3/min", "m^3/s"), ("StationPressure", "inHg", "Pa"), ("Volume", "ft^3", "m^3"),
+             ("SmallVolume", "gallon", "m^3"), ("Energy", "1e6 btu", "J"), ("Velocity", "ft/s", "m/s"), ("StackedVolume", "ft^3", "m^3")]
+    def of(unit, si):
+        return float(subprocess.run(["units", "-t", "-d", "12", unit, si], capture_output=True, text=True, check=True).stdout)
+    return {"us": [{"quantity": q, "si": of(unit, si)} for q, unit, si in pairs], "cordM3": of("cord", "m^3"), "kWhJ": of("kWh", "J")}
+
+
+def sweep_dates():
+    """Dates of handbook 02 section 5 day by day with NumPy's calendar, over climates of both halves of the earth and leap years."""
+    rng = np.random.default_rng(1847)
+    days_of = np.array([31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31])
+    climates = [[-1, 0, 4, 8, 13, 16, 18, 18, 14, 9, 4, 0], [17, 17, 15, 11, 8, 5, 4, 5, 8, 11, 13, 15], [25] * 12, [-12, -11, -6, 0, 6, 12, 15, 13, 8, 2, -5, -10],
+                [22, 22, 20, 17, 14, 11, 10, 11, 13, 16, 18, 21]]
+    out = []
+    for i in range(60):
+        monthly = np.array(climates[i % len(climates)], dtype=float)
+        last = np.datetime64("2023-01-01") + int(rng.integers(0, 1600))
+        if i == 0:
+            last = np.datetime64("2024-02-29")
+        left, wood = round(float(rng.uniform(0, 1.5)), 2), round(float(rng.uniform(0, 6000)))
+        rate = [float(r) for r in np.sort(np.exp(rng.normal(-3.2, 0.7, 3)))]
+        today = last + int(rng.integers(0, 500))
+        degree_days = np.maximum(0, 18 - monthly) * days_of
+        share = degree_days / degree_days.sum() if degree_days.sum() > 0 else days_of / 365
+        days = last + np.arange(3700)
+        months = days.astype("datetime64[M]")
+        length = ((months + 1).astype("datetime64[D]") - months.astype("datetime64[D]")).astype(int)
+        daily = wood * share[months.astype(int) % 12] / length
+        burnt = np.concatenate([[0.0], np.cumsum(daily)])
+
+        def reaches(r, limit):
+            there = np.nonzero(left + r * burnt[:3654] / 100 >= limit)[0]
+            return None if there.size == 0 else last + int(there[0])
+
+        p50, p90, stop = reaches(rate[1], 3), reaches(rate[2], 3), reaches(rate[2], 6)
+        in_a_year = datetime.date.fromisoformat(str(last))
+        yearly = np.datetime64(in_a_year.replace(year=in_a_year.year + 1, day=28 if (in_a_year.month, in_a_year.day) == (2, 29) else in_a_year.day))
+        date, bound = (p90, "Deposit") if p90 is not None and p90 <= yearly else (yearly, "Yearly")
+        warmest = int(np.argmax(monthly))
+        first = next((m for m in ((warmest + k) % 12 for k in range(1, 13)) if degree_days[m] >= 150), None)
+        if first is not None:
+            year = int(str(date)[:4])
+            starts = [np.datetime64(f"{y}-{first + 1:02d}-01") for y in (year - 1, year)]
+            s = max(x for x in starts if x < date)
+            w = lambda to: burnt[max(0, (to - last).astype(int))]
+            if s > last and s >= today and w(date) > 0 and w(s) >= w(date) / 2:
+                date, bound = s, "Season"
+        text = lambda d: None if d is None else str(d)
+        out.append({"last": str(last), "today": str(today), "left": left, "wood": wood, "monthly": monthly.tolist(), "rate": rate,
+                    "p50": text(p50), "p90": text(p90), "stop": text(stop), "next": str(date), "bound": bound})
+    return out
+
+
 here = os.path.dirname(os.path.abspath(__file__))
 with open(os.path.join(here, "reference.json"), "w", encoding="utf-8") as file:
-    json.dump({
+    text = json.dumps({
         "versions": {"fluids": fluids.__version__, "iapws": iapws.__version__, "scipy": scipy.__version__},
         "colebrook": colebrook(), "atmosphere": atmosphere(), "dewPoint": dew_point(), "flues": flues(),
-        "growth": growth(),
-    }, file, indent=1)
-    file.write("\n")
+        "growth": growth(), "conversions": conversions(), "sweepDates": sweep_dates(),
+    }, indent=1)
+    # A row is a line.
+    file.write(re.sub(r"\n {3,}|\n {2}(?=[\]}])", " ", text) + "\n")

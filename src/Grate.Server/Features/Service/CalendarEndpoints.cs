@@ -13,8 +13,8 @@ using Microsoft.AspNetCore.WebUtilities;
 namespace Grate.Server.Features.Service;
 
 /// <summary>A calendar's address as it is made.</summary>
-/// <param name="WholeFirm">Everybody's visits; office and owner only. Otherwise the own round.</param>
-public sealed record CalendarEntry(bool WholeFirm);
+/// <param name="TechnicianId">Whose round; null for the whole firm. A technician's own only, unless office or owner ask.</param>
+public sealed record CalendarEntry(Guid? TechnicianId = null);
 
 /// <summary>A new address: the secret in it is shown this once.</summary>
 /// <param name="Id">To revoke it by.</param>
@@ -31,7 +31,7 @@ public static class CalendarEndpoints
     {
         var feeds = app.MapGroup("/api/calendars").RequireAuthorization(Policies.SignedIn);
         feeds.MapGet("", ListAsync);
-        feeds.MapPost("", MakeAsync).Produces<CalendarAddress>().ProducesProblem(403);
+        feeds.MapPost("", MakeAsync).Produces<CalendarAddress>().ProducesValidationProblem().ProducesProblem(403);
         feeds.MapDelete("/{id:guid}", RevokeAsync).Produces(204).ProducesProblem(404);
         // The secret stands in for a sign-in: calendar programs have none.
         app.MapGet("/calendar/{secret}.ics", ReadAsync).AllowAnonymous().RequireRateLimiting(Policies.SignInRate)
@@ -41,13 +41,15 @@ public static class CalendarEndpoints
     private static async Task<Ok<IReadOnlyList<CalendarFeed>>> ListAsync(ClaimsPrincipal user, CalendarStore calendars) =>
         TypedResults.Ok(await calendars.ListAsync(OwnOnly(user)));
 
-    private static async Task<IResult> MakeAsync(CalendarEntry entry, ClaimsPrincipal user, CalendarStore calendars, TimeProvider clock)
+    private static async Task<IResult> MakeAsync(CalendarEntry entry, ClaimsPrincipal user, CalendarStore calendars, PersonStore people, TimeProvider clock)
     {
-        if (entry.WholeFirm && user.IsInRole("technician"))
-            return TypedResults.Problem(statusCode: 403, title: "The whole firm's calendar is for the office and the owner; make your own.");
+        if (user.IsInRole("technician") && entry.TechnicianId != user.PersonId())
+            return TypedResults.Problem(statusCode: 403, title: "Others' calendars are for the office and the owner; make your own.");
+        if (entry.TechnicianId is { } technician && (await people.TechniciansAsync()).All(t => t.Id != technician))
+            return Faults.Refused("technicianId", "There is no such technician.");
         var secret = WebEncoders.Base64UrlEncode(RandomNumberGenerator.GetBytes(SecretBytes));
         var id = Guid.CreateVersion7();
-        await calendars.AddAsync(id, entry.WholeFirm ? null : user.PersonId(), HashOf(secret), user.PersonId(), clock.GetUtcNow().UtcDateTime);
+        await calendars.AddAsync(id, entry.TechnicianId, HashOf(secret), user.PersonId(), clock.GetUtcNow().UtcDateTime);
         return TypedResults.Ok(new CalendarAddress(id, $"/calendar/{secret}.ics"));
     }
 

@@ -199,6 +199,11 @@ public static class SeasonEndpoints
             errors.Add("minutes", $"A visit takes between 15 and 600 min; {minutes} min was entered.");
     }
 
+    /// <summary>Everything that is due for a stove, by the day it is wanted.</summary>
+    internal static async Task<IReadOnlyList<DueTask>> DueOfAsync(SeasonStore seasons, Guid applianceId) =>
+        [.. (await seasons.OfStoveAsync(applianceId)).SelectMany(v => TasksOf(v.Tasks))];
+
+    /// <summary>Tasks as stored.</summary>
     internal static IReadOnlyList<DueTask> TasksOf(string json) => JsonSerializer.Deserialize<DueTask[]>(json, Json.Options)!;
 
     private static DateOnly MondayOf(DateOnly day) => day.AddDays(-(((int)day.DayOfWeek + 6) % 7));

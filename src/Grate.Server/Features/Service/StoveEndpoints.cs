@@ -93,7 +93,7 @@ public static class StoveEndpoints
             LastSweepOf(await sweeps.PlaceAsync(stove, flue, now.UtcDateTime), (await firms.GetAsync()).Day(now), system), history, await stoves.ReadingsAsync(id),
             await visits.LatestFindingsAsync(id), StopNotice.Of(await stops.OfStoveAsync(id)),
             history.FirstOrDefault(v => v.NextInspection is not null)?.NextInspection,
-            [.. (await seasons.OfStoveAsync(id)).SelectMany(v => SeasonEndpoints.TasksOf(v.Tasks))]));
+            await SeasonEndpoints.DueOfAsync(seasons, id)));
     }
 
     private static LastSweep? LastSweepOf(SweepPlace place, DateOnly today, UnitSystem system)

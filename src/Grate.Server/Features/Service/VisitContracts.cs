@@ -94,11 +94,12 @@ public sealed record EarlierVisit(VisitRow Visit, IReadOnlyList<FindingRow> Find
 /// <param name="Stops">Open stops of the stove.</param>
 /// <param name="Additions">Additions after signing.</param>
 /// <param name="ProposedInspection">Next inspection if signed today.</param>
+/// <param name="Due">What is due for the stove, by the day it is wanted.</param>
 /// <param name="MayWrite">Whether the signed-in person may write in it.</param>
 public sealed record VisitAnswer(
     VisitRow Visit, Stove Stove, HouseOutline Outline, FlueVersion Flue, FlueLayout Layout, IReadOnlyList<StepAnswer> Steps, IReadOnlyList<FindingRow> Findings,
     IReadOnlyList<VisitReading> Readings, string? CoMeaning, EarlierVisit? Earlier, IReadOnlyList<StopNotice> Stops, IReadOnlyList<AdditionRow> Additions,
-    DateOnly ProposedInspection, bool MayWrite);
+    DateOnly ProposedInspection, IReadOnlyList<DueTask> Due, bool MayWrite);
 
 /// <summary>An addition to a signed visit.</summary>
 /// <param name="Id">UUIDv7 made by the client.</param>

@@ -18,25 +18,25 @@
   aria-label="Main"
   class="no-print bg-rail flex shrink-0 items-center gap-1 text-[#EFE8DB] max-md:w-full md:sticky md:top-0 md:h-screen md:w-19 md:flex-col"
 >
-  <a href="/today" class="font-display px-3 py-3 text-2xl font-bold text-[#F07F3C]">
+  <a href="/today" class="font-display px-3 py-3 text-2xl max-md:px-2 font-bold text-[#F07F3C]">
     <span aria-hidden="true">Gr</span><span class="sr-only">Grate, today</span>
   </a>
   {#each places as place (place.href)}
     <a
       href={place.href}
       aria-current={current.startsWith(place.href) ? "page" : undefined}
-      class="border-transparent px-3 py-2 text-center text-sm aria-[current]:border-[#F07F3C] aria-[current]:bg-[#3A342D] max-md:border-b-4 md:w-full md:border-l-4"
+      class="border-transparent px-3 py-2 text-center text-sm max-md:px-2 aria-[current]:border-[#F07F3C] aria-[current]:bg-[#3A342D] max-md:border-b-4 md:w-full md:border-l-4"
       >{place.name}<span class="block text-xs text-[#C9C0B2] max-md:hidden">{place.key}</span></a
     >
   {/each}
   <div class="ml-auto flex items-center gap-1 pb-2 text-xs md:mt-auto md:ml-0 md:flex-col">
-    <button class="cursor-pointer px-2 py-2" onclick={() => settings.toggleSystem()} title="Units (u)">
+    <button class="cursor-pointer px-2 py-2 max-md:px-1" onclick={() => settings.toggleSystem()} title="Units (u)">
       {settings.system === "us" ? "US units" : "Metric"}
     </button>
-    <button class="cursor-pointer px-2 py-2" onclick={() => settings.toggleTheme()}>
+    <button class="cursor-pointer px-2 py-2 max-md:px-1" onclick={() => settings.toggleTheme()}>
       {settings.theme === "cellar" ? "Enamel" : "Cellar"}
     </button>
     <button class="cursor-pointer px-2 py-2 max-md:hidden" onclick={() => (keys.help = true)}>Keys ?</button>
-    <button class="cursor-pointer px-2 py-2" onclick={() => session.signOut()}>Sign out</button>
+    <button class="cursor-pointer px-2 py-2 max-md:px-1" onclick={() => session.signOut()}>Sign out</button>
   </div>
 </nav>

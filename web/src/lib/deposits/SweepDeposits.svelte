@@ -23,6 +23,7 @@
   const entry = $derived<Entry>((atCap ? record.cap : record.found?.[label]) ?? {});
   const path = $derived(atCap ? "cap" : `found.${label}`);
   const reckoner = new Reckoner<Schema["SweepAnswer"]>();
+  const here = $derived(reckoner.answer?.deposits.segments[visit.segment] ?? null);
   const errors = (field: string) => reckoner.refused[field] ?? saver.errors[field] ?? [];
   const wood = $derived(visit.steps["arrive"]!.value.wood);
   let shown = $state<"before" | "after">("before");
@@ -128,6 +129,17 @@
     disabled={!visit.writable}
     onchange={(howSeen) => setEntry({ howSeen })}
   />
+  {#if here}
+    <p class="mt-1 text-sm">
+      {#if here.massKg > 0}
+        Holds <span class="computed">{tables.show(here.massKg, "mass")}</span>,
+        <span class="computed">{tables.show(here.volumeL / 1000, "small-volume")}</span> on the wall, and leaves
+        <span class="computed">{tables.show(here.freeAreaShare, "share")}</span> of the section free.
+      {/if}
+      Its wall stands at <span class="computed">{tables.show(here.wallC, "temperature")}</span>: the model expects stage
+      <span class="computed">{here.likelyStage}</span>.
+    </p>
+  {/if}
 </section>
 {#if reckoner.answer}
   <SweepOrder

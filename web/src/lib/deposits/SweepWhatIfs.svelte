@@ -8,17 +8,19 @@
 
 {#if whatIfs.length}
   <h3 class="mt-3">What would move the date</h3>
-  <table class="table-sm table">
-    <thead><tr><th>Change</th><th>Growth</th><th>Next sweep</th><th>Limit, ordinary to bad year</th></tr></thead>
-    <tbody>
-      {#each whatIfs as w (w.code)}
-        <tr>
-          <td>{w.name}</td>
-          <td class="computed">{percent(w.rateFactor)}</td>
-          <td class="computed">{day(w.nextSweep)}</td>
-          <td class="computed">{w.p50Date ? day(w.p50Date) : "never"} to {w.p90Date ? day(w.p90Date) : "never"}</td>
-        </tr>
-      {/each}
-    </tbody>
-  </table>
+  <div class="overflow-x-auto">
+    <table class="table-sm table">
+      <thead><tr><th>Change</th><th>Growth</th><th>Next sweep</th><th>Limit, ordinary to bad year</th></tr></thead>
+      <tbody>
+        {#each whatIfs as w (w.code)}
+          <tr>
+            <td>{w.name}</td>
+            <td class="computed">{percent(w.rateFactor)}</td>
+            <td class="computed">{day(w.nextSweep)}</td>
+            <td class="computed">{w.p50Date ? day(w.p50Date) : "never"} to {w.p90Date ? day(w.p90Date) : "never"}</td>
+          </tr>
+        {/each}
+      </tbody>
+    </table>
+  </div>
 {/if}

@@ -3,6 +3,10 @@
   import { day } from "../dates";
   import { session } from "../session.svelte";
 
+  let { technicians }: { technicians: Schema["Technician"][] } = $props();
+
+  const own = $derived(session.person?.role === "technician");
+  let whose = $state("");
   let feeds = $state<Schema["CalendarFeed"][]>([]);
   let made = $state<string | null>(null);
   let refused = $state<string[]>([]);
@@ -12,8 +16,9 @@
     if (answer.kind === "ok") feeds = answer.data;
   }
 
-  async function make(wholeFirm: boolean) {
-    const answer = await reply(api.POST("/api/calendars", { body: { wholeFirm } }));
+  async function make() {
+    const technicianId = own ? session.person!.id : whose || null;
+    const answer = await reply(api.POST("/api/calendars", { body: { technicianId } }));
     refused = answer.kind === "problem" ? sentences(answer.problem) : answer.kind === "away" ? [answer.sentence] : [];
     if (answer.kind !== "ok") return;
     made = location.origin + answer.data.path;
@@ -35,10 +40,13 @@
     that went astray.
   </p>
   <div class="mt-2 flex flex-wrap gap-2">
-    <button class="btn btn-sm" onclick={() => make(false)}>Address for my own visits</button>
-    {#if session.person?.role !== "technician"}
-      <button class="btn btn-sm" onclick={() => make(true)}>Address for the whole firm</button>
+    {#if !own}
+      <select class="select w-48" aria-label="Whose visits" bind:value={whose}>
+        <option value="">the whole firm</option>
+        {#each technicians as t (t.id)}<option value={t.id}>{t.name}</option>{/each}
+      </select>
     {/if}
+    <button class="btn" onclick={make}>{own ? "Address for my own visits" : "Make an address"}</button>
   </div>
   {#if made}
     <p class="mt-2">

@@ -9,10 +9,9 @@
     due: Schema["DueAnswerLine"];
     technicians: Schema["Technician"][];
     today: string;
-    mayPlan: boolean;
     onplanned: (what: string) => void;
   }
-  let { due, technicians, today, mayPlan, onplanned }: Props = $props();
+  let { due, technicians, today, onplanned }: Props = $props();
 
   let planning = $state(false);
   const line = $derived(due.line);
@@ -43,7 +42,7 @@
     </div>
     <div class="flex items-center gap-3">
       <span class="computed">{line.minutes} min</span>
-      {#if mayPlan && !planning}<button class="btn btn-sm" onclick={() => (planning = true)}>Plan a visit</button>{/if}
+      {#if !planning}<button class="btn btn-sm" onclick={() => (planning = true)}>Plan a visit</button>{/if}
     </div>
   </div>
   {#if planning}

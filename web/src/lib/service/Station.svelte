@@ -4,6 +4,7 @@
   import HotDraft from "../flue/HotDraft.svelte";
   import WoodFound from "../fuel/WoodFound.svelte";
   import TopCheck from "../flue/TopCheck.svelte";
+  import DueTasks from "./DueTasks.svelte";
   import MergeOffer from "./MergeOffer.svelte";
   import NextStation from "./NextStation.svelte";
   import PartRow from "./PartRow.svelte";
@@ -50,6 +51,8 @@
     <p><span class="text-quiet">Purpose:</span> {visit.doc.visit.purpose}</p>
     {#if visit.doc.visit.complaint}<p><span class="text-quiet">Complaint:</span> {visit.doc.visit.complaint}</p>{/if}
     <p><span class="text-quiet">Phone:</span> {visit.doc.stove.phone || "none noted"}</p>
+    <h3 class="mt-3">What is due</h3>
+    <DueTasks due={visit.doc.due} />
   {:else if step.code === "arrive"}
     <WoodFound {visit} />
   {:else if step.code === "cold-checks"}

@@ -6,7 +6,6 @@
   import CalendarAddresses from "$lib/service/CalendarAddresses.svelte";
   import DueRow from "$lib/service/DueRow.svelte";
   import SeasonWeeks from "$lib/service/SeasonWeeks.svelte";
-  import { session } from "$lib/session.svelte";
   import { tables } from "$lib/tables.svelte";
 
   let season = $state<Schema["SeasonAnswer"] | null>(null);
@@ -26,7 +25,6 @@
     { code: "look-again", name: "parts to look at again" },
     { code: "part", name: "parts not seen lately" },
   ];
-  const mayPlan = $derived(session.person !== null);
   const week = $derived(season?.weeks.find((w) => w.monday === picked) ?? null);
 
   async function loadWeeks() {
@@ -120,14 +118,14 @@
       <p role="status" class="text-success font-semibold">{planned}</p>
       <ul>
         {#each lines as due (`${due.line.applianceId}-${due.line.number}`)}
-          <DueRow {due} technicians={season.technicians} today={season.today} {mayPlan} {onplanned} />
+          <DueRow {due} technicians={season.technicians} today={season.today} {onplanned} />
         {:else}
           <li class="text-quiet py-3">Nothing is due here that is not planned.</li>
         {/each}
       </ul>
       {#if more}<button class="btn mt-2" onclick={() => loadLines(lines.length)}>More</button>{/if}
     </section>
-    <CalendarAddresses />
+    <CalendarAddresses technicians={season.technicians} />
   </div>
 {:else if failed.length === 0}
   <p class="p-6"><span class="loading loading-dots" aria-label="Loading"></span></p>

@@ -15,6 +15,7 @@
   import DraftHistory from "$lib/flue/DraftHistory.svelte";
   import { keys } from "$lib/keys.svelte";
   import ClearStop from "$lib/service/ClearStop.svelte";
+  import DueTasks from "$lib/service/DueTasks.svelte";
   import { settings } from "$lib/settings.svelte";
   import { day } from "$lib/dates";
   import { tables } from "$lib/tables.svelte";
@@ -77,7 +78,7 @@
     <h1 class="text-2xl">{stove.street}, {stove.place}</h1>
     <p class="text-quiet">{stove.customer}{stove.phone ? ` · ${stove.phone}` : ""}</p>
   </header>
-  <div class="grid gap-6 p-6 lg:grid-cols-[minmax(0,2fr)_minmax(0,3fr)]">
+  <div class="grid grid-cols-[minmax(0,1fr)] gap-6 p-6 max-sm:p-3 lg:grid-cols-[minmax(0,2fr)_minmax(0,3fr)]">
     <div class="lg:sticky lg:top-4 lg:self-start">
       <Choice label="Skin of the drawing" options={skins} value={skin} onchange={(s) => (skin = s)} />
       <Elevation
@@ -112,18 +113,7 @@
 
       <section aria-labelledby="due">
         <h2 id="due" class="text-lg">What is due</h2>
-        <ul>
-          {#each doc.due as task, i (i)}
-            <li
-              class="border-base-300 flex flex-wrap gap-x-3 border-b py-1.5 {task.kind === 'stop' ? 'text-error' : ''}"
-            >
-              <span class="computed w-28">{day(task.by)}</span><span class="grow">{task.reason}</span>
-              <span class="text-quiet text-sm">{day(task.earliest)} to {day(task.latest)}</span>
-            </li>
-          {:else}
-            <li class="text-quiet">Nothing yet: the first signed visit sets the dates.</li>
-          {/each}
-        </ul>
+        <DueTasks due={doc.due} />
       </section>
 
       <section aria-labelledby="now">
