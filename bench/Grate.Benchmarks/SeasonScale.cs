@@ -2,6 +2,7 @@ using System.Diagnostics;
 using Dapper;
 using Grate.Server.Features.Service;
 using Grate.Store;
+using Microsoft.Extensions.Logging.Abstractions;
 using Npgsql;
 
 namespace Grate.Benchmarks;
@@ -25,7 +26,7 @@ internal static class SeasonScale
         Database.MapTypes();
         await using var database = NpgsqlDataSource.Create(connectionString);
         using var client = await SignedIn.ClientAsync(address);
-        var keeper = new DueKeeper(new DueStore(database), new SweepStore(database), new FirmStore(database), TimeProvider.System);
+        var keeper = new DueKeeper(new DueStore(database), new SweepStore(database), new FirmStore(database), TimeProvider.System, NullLogger<DueKeeper>.Instance);
         foreach (var size in _sizes)
         {
             await GrowAsync(database, size);

@@ -158,6 +158,21 @@ public sealed class SeasonTests : IAsyncLifetime, IDisposable
     }
 
     [Fact]
+    public async Task Stove_whose_records_cannot_be_read_keeps_no_other_from_its_dates()
+    {
+        var broken = await _server.ScalarAsync<Guid>("""
+            with stove as (select v.appliance_id from visits v where v.state = 'open' limit 1)
+            insert into flue_versions (id, appliance_id, number, valid_from, cap, screen, stove_x_m)
+            select gen_random_uuid(), appliance_id, 2, '2026-01-01', 'open', false, 1 from stove returning appliance_id
+            """);
+        await _server.ScalarAsync<long>("with gone as (delete from due_visits returning 1) select count(*) from gone");
+        // A flue without a segment: no screen can make one.
+        Assert.Equal(36, await _server.Services.GetRequiredService<DueKeeper>().AllAsync(DateOnly.FromDateTime(DateTime.UtcNow), CancellationToken.None));
+        Assert.Equal(35, await _server.ScalarAsync<long>("select count(distinct appliance_id) from due_visits"));
+        Assert.Equal(0, await _server.ScalarAsync<long>($"select count(*) from due_visits where appliance_id = '{broken}'"));
+    }
+
+    [Fact]
     public async Task Older_look_at_the_records_never_overwrites_a_newer_one()
     {
         var due = _server.Services.GetRequiredService<DueStore>();

@@ -70,7 +70,7 @@ public sealed record TypicalFlue(string Code, string Name, double StoveXM, FlueE
             Part("connector", "single-wall-steel", "indoor", MasonryConnectorM, diameterM, run, fittings),
             Stack("chimney in the house", "indoor", house.EavesM - collarM - MasonryConnectorM),
             Stack("chimney in the attic", "attic", roof - house.EavesM),
-            Stack("chimney head", "outdoor", 0.95)));
+            Stack("chimney head", "outdoor", 1.0)));
     }
 
     private static ShapeEntry Round(double diameterM) => new("round", diameterM, null, null);

@@ -65,7 +65,7 @@ public static class SeasonLoad
 /// <summary>A free time in a technician's days.</summary>
 public static class FreeSlot
 {
-    /// <summary>Hours of a working day.</summary>
+    /// <summary>Hours of a working day [A].</summary>
     public static readonly (TimeOnly From, TimeOnly To) WorkingDay = (new(8, 0), new(17, 0));
 
     private const int LookAheadDays = 60, RoundTo = 15;

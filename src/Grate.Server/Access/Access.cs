@@ -22,6 +22,9 @@ public static class Policies
     /// <summary>Limit on sign-in, by address.</summary>
     public const string SignInRate = "sign-in";
 
+    /// <summary>Limit on calendars, by address: their secrets are not to be guessed.</summary>
+    public const string CalendarRate = "calendar";
+
     /// <summary>Limit on calculations, by person.</summary>
     public const string CalculationRate = "calculations";
 }
@@ -83,12 +86,15 @@ public static class AccessSetup
         services.AddRateLimiter(limits =>
         {
             limits.RejectionStatusCode = StatusCodes.Status429TooManyRequests;
-            limits.AddPolicy(Policies.SignInRate, context => RateLimitPartition.GetFixedWindowLimiter(
-                context.Connection.RemoteIpAddress?.ToString() ?? "", _ => new FixedWindowRateLimiterOptions
-                {
-                    PermitLimit = signInsPerMinute,
-                    Window = TimeSpan.FromMinutes(1),
-                }));
+            foreach (var policy in new[] { Policies.SignInRate, Policies.CalendarRate })
+            {
+                limits.AddPolicy(policy, context => RateLimitPartition.GetFixedWindowLimiter(
+                    context.Connection.RemoteIpAddress?.ToString() ?? "", _ => new FixedWindowRateLimiterOptions
+                    {
+                        PermitLimit = signInsPerMinute,
+                        Window = TimeSpan.FromMinutes(1),
+                    }));
+            }
             limits.AddPolicy(Policies.CalculationRate, context => RateLimitPartition.GetTokenBucketLimiter(
                 context.User.FindFirstValue(ClaimTypes.NameIdentifier) ?? "", _ => new TokenBucketRateLimiterOptions
                 {

@@ -34,7 +34,7 @@ public static class CalendarEndpoints
         feeds.MapPost("", MakeAsync).Produces<CalendarAddress>().ProducesValidationProblem().ProducesProblem(403);
         feeds.MapDelete("/{id:guid}", RevokeAsync).Produces(204).ProducesProblem(404);
         // The secret stands in for a sign-in: calendar programs have none.
-        app.MapGet("/calendar/{secret}.ics", ReadAsync).AllowAnonymous().RequireRateLimiting(Policies.SignInRate)
+        app.MapGet("/calendar/{secret}.ics", ReadAsync).AllowAnonymous().RequireRateLimiting(Policies.CalendarRate)
             .Produces<string>(200, "text/calendar").ProducesProblem(404);
     }
 

@@ -12,7 +12,7 @@ using Grate.Store;
 namespace Grate.Server.Features.Service;
 
 /// <summary>Computes what is due from the records, and keeps it.</summary>
-public sealed class DueKeeper(DueStore due, SweepStore sweeps, FirmStore firms, TimeProvider clock)
+public sealed class DueKeeper(DueStore due, SweepStore sweeps, FirmStore firms, TimeProvider clock, ILogger<DueKeeper> log)
 {
     private const int Batch = 400;
 
@@ -55,7 +55,18 @@ public sealed class DueKeeper(DueStore due, SweepStore sweeps, FirmStore firms, 
         var (readAt, stoves) = await due.ReadAsync(ids);
         var rows = new List<DueStoveRow>();
         foreach (var stove in stoves)
-            rows.Add(Compute(stove, today, await learned.GetOrAdd(stove.Stove.Kind, kind => sweeps.LearnedAsync(kind, now))));
+        {
+            var minutes = await learned.GetOrAdd(stove.Stove.Kind, kind => sweeps.LearnedAsync(kind, now));
+            try
+            {
+                rows.Add(Compute(stove, today, minutes));
+            }
+            catch (Exception fault) when (fault is InvalidOperationException or JsonException)
+            {
+                // One stove whose records cannot be read must not keep the others' dates from being computed.
+                log.LogError(fault, "What is due for stove {Stove} could not be computed", stove.Stove.Id);
+            }
+        }
         await due.KeepAsync(readAt, rows, Rules.Version);
     }
 
@@ -76,7 +87,9 @@ public sealed class DueKeeper(DueStore due, SweepStore sweeps, FirmStore firms, 
     private static double? MinutesOf(FlueVersion flue, SweepPlace place, SweepRecord? last)
     {
         var chain = FlueRecords.ReadStored(flue);
-        return SweepPlan.For(chain, place.Features, [.. chain.Segments.Select(s => Math.Min(2, last?.Found?.GetValueOrDefault(s.Label)?.Stage ?? 1))],
+        // Glaze that was treated comes back as flakes first.
+        var worst = last?.GlazeLeft == true ? 3 : 2;
+        return SweepPlan.For(chain, place.Features, [.. chain.Segments.Select(s => Math.Min(worst, last?.Found?.GetValueOrDefault(s.Label)?.Stage ?? 1))],
             place.Learned, UnitSystem.Metric).Minutes;
     }
 }
