@@ -15,7 +15,7 @@ public sealed record OpenStopRow(Guid ApplianceId, string Code, DateOnly SetOn);
 /// <param name="NextInspection">As set at the last signed visit.</param>
 /// <param name="Wood">The newest word on the wood.</param>
 /// <param name="Combustor">The last word on the combustor.</param>
-/// <param name="Sweeps">Sweeps of the newest flue, oldest first.</param>
+/// <param name="Sweeps">Its sweeps, oldest first.</param>
 /// <param name="Parts">The last word on every part.</param>
 /// <param name="Stops">Open stops.</param>
 public sealed record DueInput(Stove Stove, FlueVersion Flue, DateOnly? NextInspection, string? Wood, string? Combustor,
@@ -58,13 +58,13 @@ public sealed class DueStore(NpgsqlDataSource database)
             from visits v join visit_steps w on w.visit_id = v.id and w.step = 'arrive' and w.entries is not null
             where v.appliance_id = any(@ids) and v.state = 'signed' order by v.appliance_id, v.planned_start desc
             """, new { ids })).ToDictionary(r => r.Stove, r => r.Wood);
-        var sweeps = (await connection.QueryAsync<(Guid Flue, DateTime At, string Record, string? Wood)>("""
-            select v.flue_version_id, v.planned_start, (s.entries->'record')::text, w.entries::text
+        var sweeps = (await connection.QueryAsync<(Guid Stove, Guid Flue, DateTime At, string Record, string? Wood)>("""
+            select v.appliance_id, v.flue_version_id, v.planned_start, (s.entries->'record')::text, w.entries::text
             from visits v
             join visit_steps s on s.visit_id = v.id and s.step = 'sweep' and jsonb_typeof(s.entries->'record') = 'object'
             left join visit_steps w on w.visit_id = v.id and w.step = 'arrive'
-            where v.flue_version_id = any(@flues) and v.state = 'signed' order by v.planned_start
-            """, new { flues = flues.Values.Select(f => f.Id).ToArray() })).ToLookup(r => r.Flue);
+            where v.appliance_id = any(@ids) and v.state = 'signed' order by v.planned_start
+            """, new { ids })).ToLookup(r => r.Stove);
         var parts = (await connection.QueryAsync<SeenRow>("""
             select distinct on (v.appliance_id, f.part) v.appliance_id, f.part, f.condition, v.planned_start::date as seen, f.look_again
             from visits v join findings f on f.visit_id = v.id and f.condition <> 'not-seen'
@@ -75,7 +75,7 @@ public sealed class DueStore(NpgsqlDataSource database)
             """, new { ids })).ToLookup(r => r.ApplianceId);
         return (readAt, [.. stoves.Where(s => flues.ContainsKey(s.Id)).Select(s => new DueInput(s, flues[s.Id], inspections.GetValueOrDefault(s.Id),
             woods.GetValueOrDefault(s.Id), parts[s.Id].FirstOrDefault(p => p.Part == "combustor")?.Condition,
-            [.. sweeps[flues[s.Id].Id].Select(r => new SweepRow(r.At, r.Record, r.Wood))], [.. parts[s.Id]], [.. stops[s.Id]]))]);
+            [.. sweeps[s.Id].Select(r => new SweepRow(r.At, r.Record, r.Wood, r.Flue == flues[s.Id].Id))], [.. parts[s.Id]], [.. stops[s.Id]]))]);
     }
 
     /// <summary>Keeps what was computed, in one transaction; where a later look at a stove was kept already, that one stays.</summary>

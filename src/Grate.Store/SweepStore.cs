@@ -4,8 +4,8 @@ using Npgsql;
 
 namespace Grate.Store;
 
-/// <summary>A sweep recorded at an earlier signed visit, with the wood recorded then.</summary>
-public sealed record SweepRow(DateTime At, string Record, string? Wood);
+/// <summary>A sweep recorded at an earlier signed visit, with the wood recorded then, and whether it was of the flue that was asked for.</summary>
+public sealed record SweepRow(DateTime At, string Record, string? Wood, bool ThisFlue);
 
 /// <summary>Sweeps and wood, as recorded in visits.</summary>
 public sealed class SweepStore(NpgsqlDataSource database)
@@ -13,21 +13,22 @@ public sealed class SweepStore(NpgsqlDataSource database)
     // A firm's habits change: only its newest visits of a kind are looked through.
     private const int LookBack = 300;
 
-    /// <summary>Sweeps recorded at signed visits on a version of a flue, oldest first.</summary>
-    /// <param name="flueVersionId">The version.</param>
+    /// <summary>Sweeps recorded at signed visits of a stove, oldest first.</summary>
+    /// <param name="applianceId">The stove.</param>
+    /// <param name="flueVersionId">The version of its flue that is asked for.</param>
     /// <param name="before">Only visits before this.</param>
-    public async Task<IReadOnlyList<SweepRow>> OfFlueAsync(Guid flueVersionId, DateTime before)
+    public async Task<IReadOnlyList<SweepRow>> OfStoveAsync(Guid applianceId, Guid flueVersionId, DateTime before)
     {
         await using var connection = await database.OpenConnectionAsync();
         return [.. await connection.QueryAsync<SweepRow>("""
-            select v.planned_start as at, (s.entries->'record')::text as record, w.entries::text as wood
+            select v.planned_start as at, (s.entries->'record')::text as record, w.entries::text as wood, v.flue_version_id = @flueVersionId as this_flue
             from visits v
             join visit_steps s on s.visit_id = v.id and s.step = 'sweep'
             left join visit_steps w on w.visit_id = v.id and w.step = 'arrive'
-            where v.flue_version_id = @flueVersionId and v.state = 'signed' and v.planned_start < @before
+            where v.appliance_id = @applianceId and v.state = 'signed' and v.planned_start < @before
               and jsonb_typeof(s.entries->'record') = 'object'
             order by v.planned_start
-            """, new { flueVersionId, before })];
+            """, new { applianceId, flueVersionId, before })];
     }
 
     /// <summary>The newest word on a stove's wood, of a signed visit or the one that starts at a moment; null if none was recorded.</summary>

@@ -117,6 +117,20 @@ public sealed class SeasonTests : IAsyncLifetime, IDisposable
         await _owner.SendAsync(HttpMethod.Post, $"/api/stops/{stop}/clear", new { what = "adjusted", retest = "strip held", retestPassed = true }, HttpStatusCode.NoContent);
         Assert.DoesNotContain(await Tasks(), t => t.Text("kind") == "stop");
 
+        // A changed flue is still swept when it was: the date stays, what was learned goes.
+        var flue = (await _owner.ReadAsync($"/api/stoves/{stove}/flue")).GetProperty("flue");
+        async Task<string> ForecastAsync() => (await _owner.ReadAsync($"/api/stoves/{stove}")).GetProperty("sweep").GetProperty("answer").GetProperty("sentences").ToString();
+        Assert.Contains("learned from 3 pairs", await ForecastAsync(), StringComparison.Ordinal);
+        await _owner.SendAsync(HttpMethod.Put, $"/api/stoves/{stove}/flue/{Guid.CreateVersion7()}", new
+        {
+            baseNumber = 1,
+            stoveXM = flue.Number("stoveXM"),
+            flue = new { segments = flue.GetProperty("flue").GetProperty("segments").EnumerateArray().Take(1), cap = "open" },
+            obstacles = Array.Empty<object>(),
+        });
+        Assert.Contains("by the model alone", await ForecastAsync(), StringComparison.Ordinal);
+        Assert.Contains(await Tasks(), t => t.Text("kind") == "sweep");
+
         foreach (var step in Core.Service.VisitSteps.All.Where(s => s.Code != "next"))
             await _owner.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/{step.Code}", Saves.Step());
         await _owner.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/sign", new { });
@@ -170,6 +184,23 @@ public sealed class SeasonTests : IAsyncLifetime, IDisposable
         Assert.Equal(36, await _server.Services.GetRequiredService<DueKeeper>().AllAsync(DateOnly.FromDateTime(DateTime.UtcNow), CancellationToken.None));
         Assert.Equal(35, await _server.ScalarAsync<long>("select count(distinct appliance_id) from due_visits"));
         Assert.Equal(0, await _server.ScalarAsync<long>($"select count(*) from due_visits where appliance_id = '{broken}'"));
+    }
+
+    [Fact]
+    public async Task Stove_that_nobody_inspected_yet_is_due_a_year_after_it_was_built()
+    {
+        await _server.ScalarAsync<long>("""
+            with stove as (insert into appliances (id, site_id, kind, combustor, model, year, room, nominal_kw, collar_height_m)
+                select gen_random_uuid(), id, 'steel', false, 'Small stove', 2026, 'hall', 5, 0.8 from sites limit 1 returning id),
+            flue as (insert into flue_versions (id, appliance_id, number, valid_from, cap, screen, stove_x_m) select gen_random_uuid(), id, 1, '2026-02-03', 'open', false, 1 from stove returning id),
+            pipe as (insert into flue_segments (version_id, position, label, construction, diameter_m, rise_m, length_m, surroundings)
+                select id, 0, 'pipe', 'insulated-50', 0.15, 6, 6, 'indoor' from flue returning 1)
+            select count(*) from pipe
+            """);
+        Assert.Equal(37, await _server.Services.GetRequiredService<DueKeeper>().AllAsync(new DateOnly(2026, 11, 25), CancellationToken.None));
+        Assert.Equal("2027-02-03 {inspection}", await _server.ScalarAsync<string>("""
+            select d.by_day || ' ' || d.kinds::text from due_visits d join appliances a on a.id = d.appliance_id where a.model = 'Small stove'
+            """));
     }
 
     [Fact]

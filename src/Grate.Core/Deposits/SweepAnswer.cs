@@ -100,7 +100,7 @@ public sealed record SweepAnswer(
     private static List<ObservationEntry> Observations(SweepRecord record, SweepPlace place, DateOnly day, WoodYear year, double woodKgPerYear)
     {
         IReadOnlyList<EarlierSweep> sweeps = [.. place.Past, new EarlierSweep(day, record, place.Wood)];
-        return [.. sweeps.Zip(sweeps.Skip(1)).Where(pair => pair.Second.Record.Found is { Count: > 0 } && pair.Second.Day > pair.First.Day)
+        return [.. sweeps.Zip(sweeps.Skip(1)).Where(pair => pair.First.ThisFlue && pair.Second.ThisFlue && pair.Second.Record.Found is { Count: > 0 } && pair.Second.Day > pair.First.Day)
             .Select(pair => new ObservationEntry(pair.Second.Record.WorstInFlueMm() - (pair.First.Record.LeftMm ?? 0),
                 Burnt(pair.First, woodKgPerYear) * year.ShareBetween(pair.First.Day, pair.Second.Day)))
             .Where(o => o.WoodKg >= 1)];

@@ -88,11 +88,16 @@ public sealed record SweepRecord(
     }
 }
 
-/// <summary>An earlier sweep of the same flue.</summary>
+/// <summary>An earlier sweep of the stove.</summary>
 /// <param name="Day">When.</param>
 /// <param name="Record">What was found and left.</param>
 /// <param name="Wood">The household's wood as recorded then; null if it was not.</param>
-public sealed record EarlierSweep(DateOnly Day, SweepRecord Record, WoodRecord? Wood = null);
+/// <param name="ThisFlue">Whether the flue stood then as it stands now: growth is learned from no other.</param>
+public sealed record EarlierSweep(DateOnly Day, SweepRecord Record, WoodRecord? Wood = null, bool ThisFlue = true)
+{
+    /// <summary>What of it counts for the flue as it stands now: of another one, when it was swept and what was left.</summary>
+    public SweepRecord RecordHere => ThisFlue ? Record : Record with { Found = null, Cap = null, SweptL = null, Done = null };
+}
 
 /// <summary>How long this firm's sweeps of a kind of stove took.</summary>
 /// <param name="Median">Median, min.</param>

@@ -47,7 +47,7 @@ public sealed record DueVisit(DateOnly Earliest, DateOnly By, DateOnly Latest, b
 public sealed record PartSeen(string Part, string Condition, DateOnly Seen, DateOnly? LookAgain);
 
 /// <summary>What a stove's records say about what is due.</summary>
-/// <param name="NextInspection">As set at the last inspection; null if there was none.</param>
+/// <param name="NextInspection">As set at the last inspection, or a year after the flue was built; null if neither is known.</param>
 /// <param name="LastSweep">Day of the last sweep; null if none was recorded.</param>
 /// <param name="Sweep">Its forecast.</param>
 /// <param name="SweepMinutes">Time of a sweep, min; null where glaze asks for a quote.</param>

@@ -35,6 +35,5 @@ create table due_runs (
 -- A visit that was planned for less is no inspection.
 alter table visits add column inspects boolean not null default true;
 create index visits_open on visits (appliance_id) where state = 'open';
-create index visits_flue on visits (flue_version_id, planned_start);
 
 alter table firm add column service_hours_week double precision not null default 24 check (service_hours_week between 0 and 80);

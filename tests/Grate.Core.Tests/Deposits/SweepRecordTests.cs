@@ -73,6 +73,10 @@ public class SweepRecordTests
         Assert.Equal(0, Ask(new SweepRecord(), before).LearnedFrom);
         Assert.Equal(0, Ask(Found(2, 2.4), new EarlierSweep(_day.AddDays(3), new SweepRecord())).LearnedFrom);
         Assert.Equal(taught.Forecast.RateMmPer100Kg, Ask(Found(2, 2.4) with { Cap = new DepositEntry(2, 5) }, before).Forecast.RateMmPer100Kg);
+        // Of a flue that was changed since, the day and what was left count, and nothing is learned.
+        var other = before with { ThisFlue = false, Record = Found(2, 1) with { LeftMm = 0.2 } };
+        Assert.Equal(0, Ask(Found(2, 2.4), other).LearnedFrom);
+        Assert.Equal(new SweepRecord(LeftMm: 0.2), other.RecordHere);
         // A year that nobody visited lies between: the wood of two winters, half the rate.
         var missing = Ask(Found(2, 2.4), before with { Day = _day.AddYears(-2) });
         Assert.Equal(GrowthRate.Of(missing.Deposits.WorstRateMmPer100Kg, [new(2.2, 6000)]).MmPer100Kg().P50, missing.Forecast.RateMmPer100Kg.P50, 6);

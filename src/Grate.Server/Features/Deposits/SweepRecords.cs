@@ -14,7 +14,7 @@ public sealed class SweepRecords(SweepStore sweeps)
     /// <param name="flue">The version that stands there.</param>
     /// <param name="at">Only sweeps before this, and wood up to it.</param>
     public async Task<SweepPlace> PlaceAsync(Stove stove, FlueVersion flue, DateTime at) =>
-        PlaceOf(stove, flue, await sweeps.WoodAsync(stove.Id, at), await sweeps.OfFlueAsync(flue.Id, at), await sweeps.CombustorAsync(stove.Id, at))
+        PlaceOf(stove, flue, await sweeps.WoodAsync(stove.Id, at), await sweeps.OfStoveAsync(stove.Id, flue.Id, at), await sweeps.CombustorAsync(stove.Id, at))
             with
         { Learned = await sweeps.LearnedAsync(stove.Kind, at) };
 
@@ -27,7 +27,7 @@ public sealed class SweepRecords(SweepStore sweeps)
     public static SweepPlace PlaceOf(Stove stove, FlueVersion flue, string? wood, IEnumerable<SweepRow> past, string? combustor) =>
         new(flue.Flue, stove.AltitudeM, stove.MonthlyC, SweepPlace.BurnsIn(stove.Kind, stove.Combustor, stove.Year, combustor),
             [.. StoveKind.Find(stove.Kind)!.FeaturesOf(stove.Combustor)], ReadWood(wood) ?? new WoodRecord(),
-            [.. past.Select(r => new EarlierSweep(DateOnly.FromDateTime(r.At), JsonSerializer.Deserialize<SweepRecord>(r.Record, Json.Options)!, ReadWood(r.Wood)))]);
+            [.. past.Select(r => new EarlierSweep(DateOnly.FromDateTime(r.At), JsonSerializer.Deserialize<SweepRecord>(r.Record, Json.Options)!, ReadWood(r.Wood), r.ThisFlue))]);
 
     private static WoodRecord? ReadWood(string? json) => json is null ? null : JsonSerializer.Deserialize<WoodRecord>(json, Json.Options);
 }

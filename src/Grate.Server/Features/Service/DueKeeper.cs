@@ -19,8 +19,8 @@ public sealed class DueKeeper(DueStore due, SweepStore sweeps, FirmStore firms, 
     /// <summary>Computes one stove again, after something it rests on changed.</summary>
     public async Task StoveAsync(Guid applianceId)
     {
-        var today = (await firms.GetAsync()).Day(clock.GetUtcNow());
-        await KeepAsync([applianceId], today, []);
+        var firm = await firms.GetAsync();
+        await KeepAsync([applianceId], firm, firm.Day(clock.GetUtcNow()), []);
     }
 
     /// <summary>Computes every stove again, in batches: memory does not grow with the firm.</summary>
@@ -30,6 +30,7 @@ public sealed class DueKeeper(DueStore due, SweepStore sweeps, FirmStore firms, 
     public async Task<int> AllAsync(DateOnly today, CancellationToken end)
     {
         var learned = new ConcurrentDictionary<string, Task<LearnedMinutes?>>();
+        var firm = await firms.GetAsync();
         var seen = 0;
         // Two at a time: one computes while the other waits for the database.
         var working = new Queue<Task>();
@@ -42,14 +43,14 @@ public sealed class DueKeeper(DueStore due, SweepStore sweeps, FirmStore firms, 
             (last, seen) = (ids[^1], seen + ids.Length);
             if (working.Count == 2)
                 await working.Dequeue();
-            working.Enqueue(Task.Run(() => KeepAsync(ids, today, learned), end));
+            working.Enqueue(Task.Run(() => KeepAsync(ids, firm, today, learned), end));
         }
         await Task.WhenAll(working);
         return seen;
     }
 
     // What the firm's sweeps of a kind took is asked for once a run.
-    private async Task KeepAsync(Guid[] ids, DateOnly today, ConcurrentDictionary<string, Task<LearnedMinutes?>> learned)
+    private async Task KeepAsync(Guid[] ids, Firm firm, DateOnly today, ConcurrentDictionary<string, Task<LearnedMinutes?>> learned)
     {
         var now = clock.GetUtcNow().UtcDateTime;
         var (readAt, stoves) = await due.ReadAsync(ids);
@@ -59,7 +60,7 @@ public sealed class DueKeeper(DueStore due, SweepStore sweeps, FirmStore firms, 
             var minutes = await learned.GetOrAdd(stove.Stove.Kind, kind => sweeps.LearnedAsync(kind, now));
             try
             {
-                rows.Add(Compute(stove, today, minutes));
+                rows.Add(Compute(stove, firm, today, minutes));
             }
             catch (Exception fault) when (fault is InvalidOperationException or JsonException)
             {
@@ -70,13 +71,14 @@ public sealed class DueKeeper(DueStore due, SweepStore sweeps, FirmStore firms, 
         await due.KeepAsync(readAt, rows, Rules.Version);
     }
 
-    private static DueStoveRow Compute(DueInput input, DateOnly today, LearnedMinutes? learned)
+    // A stove that was never inspected is due a year after its flue was built.
+    private static DueStoveRow Compute(DueInput input, Firm firm, DateOnly today, LearnedMinutes? learned)
     {
         var place = SweepRecords.PlaceOf(input.Stove, input.Flue, input.Wood, input.Sweeps, input.Combustor) with { Learned = learned };
         var last = place.Past.Count == 0 ? null : place.Past[^1];
-        var dates = last is null ? null : SweepAnswer.DatesOf(last.Record, place with { Past = [.. place.Past.SkipLast(1)] }, last.Day, today);
-        var minutes = MinutesOf(input.Flue, place, last?.Record);
-        var tasks = Due.Tasks(new DueRecords(input.NextInspection, last?.Day, dates, minutes,
+        var dates = last is null ? null : SweepAnswer.DatesOf(last.RecordHere, place with { Past = [.. place.Past.SkipLast(1)] }, last.Day, today);
+        var minutes = MinutesOf(input.Flue, place, last?.RecordHere);
+        var tasks = Due.Tasks(new DueRecords(input.NextInspection ?? Intervals.NextInspection(input.Flue.ValidFrom, firm.InspectionMonths), last?.Day, dates, minutes,
             [.. input.Parts.Select(p => new PartSeen(p.Part, p.Condition, p.Seen, p.LookAgain))], [.. input.Stops.Select(s => (s.Code, s.SetOn))]));
         return new DueStoveRow(input.Stove.Id, WoodAnswer.To(place.Wood, new EntryErrors(), UnitSystem.Metric)?.KgPerYear ?? 0,
             [.. Due.Visits(tasks, minutes, today).Select((v, i) => new DueVisitRow(input.Stove.Id, i + 1, v.Earliest, v.By, v.Latest, v.Urgent, v.Minutes,

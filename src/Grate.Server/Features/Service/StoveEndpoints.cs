@@ -25,7 +25,7 @@ public sealed record StopNotice(StopRow Stop, string Sentence)
         [.. stops.Select(s => new StopNotice(s, SafetyStops.Find(s.Code)?.Sentence ?? "Unsafe: no fire until cleared."))];
 }
 
-/// <summary>The last sweep of a stove.</summary>
+/// <summary>The last sweep of a stove; of a flue that was changed since, only when it was and what was left.</summary>
 /// <param name="Day">When.</param>
 /// <param name="Record">What was found and left.</param>
 /// <param name="Answer">What it said, by today's rules.</param>
@@ -101,7 +101,7 @@ public static class StoveEndpoints
         if (place.Past.Count == 0)
             return null;
         var last = place.Past[^1];
-        return SweepAnswer.To(last.Record, place with { Past = [.. place.Past.SkipLast(1)] }, last.Day, today, new EntryErrors(), system) is { } answer
+        return SweepAnswer.To(last.RecordHere, place with { Past = [.. place.Past.SkipLast(1)] }, last.Day, today, new EntryErrors(), system) is { } answer
             ? new LastSweep(last.Day, last.Record, answer, SweepAnswer.LifeOf(place, answer.Forecast.Curve[^1].Date)) : null;
     }
 }

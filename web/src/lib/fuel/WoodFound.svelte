@@ -98,7 +98,11 @@
       >
     {:else if live.state === "connected" && live.values["moistureDryShare"] !== undefined}
       <span class="measured text-xl" data-live>{tables.show(live.values["moistureDryShare"], "share")}</span>
-      <button type="button" class="btn btn-sm btn-primary" onclick={take}>Take it</button>
+      {#if (record.meterBasis ?? "dry") === "dry"}
+        <button type="button" class="btn btn-sm btn-primary" onclick={take}>Take it</button>
+      {:else}
+        <span class="text-quiet text-sm">The connected meter shows the dry basis.</span>
+      {/if}
     {:else}
       <span class="text-quiet" role="status"
         >{live.state === "none" ? "No instruments are set up for this server." : "The meter does not answer yet."}</span
