@@ -76,6 +76,17 @@ public sealed class EntryErrors(UnitSystem system = UnitSystem.Metric)
         return false;
     }
 
+    /// <summary>Refuses a word that is missing or none of an enum's.</summary>
+    /// <returns>The member, or null if it was refused.</returns>
+    public T? Need<T>(string field, string? word, string name)
+        where T : struct, Enum
+    {
+        var found = Word.Find<T>(word);
+        if (found is null)
+            Add(field, Word.OneOf(name, word, Word.All<T>()));
+        return found;
+    }
+
     /// <summary>Refuses a value that is missing or outside its range.</summary>
     /// <returns>True if the value is there and accepted.</returns>
     public bool Need(string field, double? value, EntryRange range)

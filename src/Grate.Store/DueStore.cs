@@ -117,6 +117,13 @@ public sealed class DueStore(NpgsqlDataSource database)
         await transaction.CommitAsync();
     }
 
+    /// <summary>Tasks of a stove's due visits, in order of time, planned or not.</summary>
+    public async Task<IReadOnlyList<string>> TasksAsync(Guid applianceId)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return [.. await connection.QueryAsync<string>("select tasks::text from due_visits where appliance_id = @applianceId order by number", new { applianceId })];
+    }
+
     /// <summary>
     /// Runs a night's work if it was not done yet and no other server is at it. A run that broke off is made again.
     /// </summary>

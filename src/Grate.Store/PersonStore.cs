@@ -47,6 +47,13 @@ public sealed class PersonStore(NpgsqlDataSource database) :
         from people
         """;
 
+    /// <summary>Whether there is such a technician.</summary>
+    public async Task<bool> IsTechnicianAsync(Guid id)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return await connection.QuerySingleAsync<bool>("select exists (select 1 from people where id = @id and role = 'technician')", new { id });
+    }
+
     /// <summary>Everyone who goes out, by name.</summary>
     public async Task<IReadOnlyList<Technician>> TechniciansAsync()
     {

@@ -116,16 +116,6 @@ public sealed class SeasonStore(NpgsqlDataSource database)
         }
     }
 
-    /// <summary>What is due for a stove, planned or not.</summary>
-    public async Task<IReadOnlyList<DueVisitRow>> OfStoveAsync(Guid applianceId)
-    {
-        await using var connection = await database.OpenConnectionAsync();
-        return [.. await connection.QueryAsync<DueVisitRow>("""
-            select appliance_id, number, earliest, by_day, latest, urgent, minutes, kinds, tasks::text as tasks
-            from due_visits where appliance_id = @applianceId order by number
-            """, new { applianceId })];
-    }
-
     /// <summary>Places that have stoves.</summary>
     public async Task<IReadOnlyList<string>> PlacesAsync()
     {

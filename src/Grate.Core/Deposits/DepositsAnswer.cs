@@ -124,12 +124,8 @@ public sealed record DepositsAnswer(
         {
             var flue = FlueReading.Read(Clean(entry.Flue), errors, assumed);
             var deposits = flue is null ? [] : DepositsAnswer.Read(entry.StageByLabel, flue, errors);
-            var technology = Word.Find<Technology>(entry.Technology);
-            if (technology is null)
-                errors.Add("technology", FlueReading.OneOf("Technology", entry.Technology, Word.All<Technology>()));
-            var habit = Word.Find<Habit>(entry.Habit);
-            if (habit is null)
-                errors.Add("habit", FlueReading.OneOf("Habit", entry.Habit, Word.All<Habit>()));
+            var technology = errors.Need<Technology>("technology", entry.Technology, "Technology");
+            var habit = errors.Need<Habit>("habit", entry.Habit, "Habit");
             errors.Check("sweptL", entry.SweptL, _swept);
             var air = DraftCase.ReadAir(Outdoors(entry.Surroundings, assumed), errors, assumed);
             var fire = DraftCase.ReadFire(Fired(entry.Fire, habit, assumed), air, flue, errors, assumed);
@@ -189,8 +185,8 @@ public sealed record DepositsAnswer(
     /// <summary>Reads a deposit on its own, without the segment it hangs in.</summary>
     internal static Deposit? Read(DepositEntry entry, string path, EntryErrors errors)
     {
-        if (entry.HowSeen is not null && Word.Find<HowSeen>(entry.HowSeen) is null)
-            errors.Add($"{path}.howSeen", FlueReading.OneOf("How it was seen", entry.HowSeen, Word.All<HowSeen>()));
+        if (entry.HowSeen is not null)
+            errors.Need<HowSeen>($"{path}.howSeen", entry.HowSeen, "How it was seen");
         if (DepositStage.Find(entry.Stage) is not { } stage)
         {
             errors.Add($"{path}.stage", "The stage of a deposit is 1 (powder), 2 (flakes) or 3 (tar, glaze).");

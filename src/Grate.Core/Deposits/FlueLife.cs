@@ -37,7 +37,7 @@ public sealed record FlueLife(IReadOnlyList<LifePoint> Points, IReadOnlyList<Lif
             points.Add(Left(to));
         }
         var wood = Firsts(sweeps[0].Day.AddMonths(-1), until).Select(month => new LifeMonth(month, year.ShareBetween(month, month.AddMonths(1))
-            * woodKgPerYear[Math.Max(0, sweeps.ToList().FindLastIndex(s => s.Day <= month))])).ToList();
+            * woodKgPerYear[Math.Max(0, sweeps.Count(s => s.Day <= month) - 1)])).ToList();
         return new FlueLife(points, wood);
     }
 

@@ -40,7 +40,8 @@ public sealed record SweepAnswer(
         var plan = PlanOf(record, place, deposits, system);
         plan.RefuseOutOfOrder(record.Done ?? [], refused);
         var observations = Observations(record, place, day, year, wood.KgPerYear);
-        var forecast = SweepForecastAnswer.To(Forecasting(record, place, day, today, deposits.WorstRateMmPer100Kg, observations, wood.KgPerYear), refused);
+        var forecast = SweepForecastAnswer.To(new SweepForecastEntry(day, today, record.LeftMm ?? 0, deposits.WorstRateMmPer100Kg,
+            [.. observations.Select(o => new ObservationEntry(o.GrowthMm, o.WoodKg))], wood.KgPerYear, place.MonthlyC), refused);
         errors.TakeOver(refused, field => field);
         if (forecast is null || refused.Any)
             return null;
@@ -63,10 +64,17 @@ public sealed record SweepAnswer(
         if (WoodAnswer.To(place.Wood, errors, UnitSystem.Metric) is not { } wood
             || DepositsAnswer.WorstRateOf(Question(record, place, wood, year), errors) is not { } worst)
             return null;
-        var rate = GrowthRate.Of(worst, [.. Observations(record, place, day, year, wood.KgPerYear)
-            .Select(o => new GrowthObservation(o.GrowthMm!.Value, o.WoodKg!.Value))]).MmPer100Kg();
+        var rate = GrowthRate.Of(worst, Observations(record, place, day, year, wood.KgPerYear)).MmPer100Kg();
         return new SweepForecast(day, record.LeftMm ?? 0, rate, wood.KgPerYear, year).Dates(today);
     }
+
+    /// <summary>
+    /// Thickness in every segment at each point of the forecast's curve in an ordinary year, mm: what was left, and what has
+    /// grown since, every segment at its own rate.
+    /// </summary>
+    /// <param name="leftMm">Left behind, mm.</param>
+    public IReadOnlyList<IReadOnlyList<double>> SegmentsMm(double leftMm) => [.. Forecast.Curve.Select(point => (IReadOnlyList<double>)
+        [.. Deposits.Segments.Select(s => leftMm + (point.P50Mm - leftMm) * s.RateMmPer100Kg / Deposits.WorstRateMmPer100Kg)])];
 
     /// <summary>The life of a stove's deposit, from all its recorded sweeps.</summary>
     /// <param name="place">What the records know; at least one sweep.</param>
@@ -81,10 +89,6 @@ public sealed record SweepAnswer(
         new(place.Flue, new SurroundingsEntry(year.OutdoorC, AltitudeM: place.AltitudeM), new FireEntry(MoistureWet: wood?.MoistureWet),
             Word.Of(place.Burns), Word.Of(wood?.Habit ?? Habit.Mixed), record.Found, record.SweptL);
 
-    private static SweepForecastEntry Forecasting(SweepRecord record, SweepPlace place, DateOnly day, DateOnly today, double worst,
-        IReadOnlyList<ObservationEntry> observations, double woodKgPerYear) =>
-        new(day, today, record.LeftMm ?? 0, worst, observations, woodKgPerYear, place.MonthlyC);
-
     private static SweepPlan PlanOf(SweepRecord record, SweepPlace place, DepositsAnswer deposits, UnitSystem system)
     {
         var flue = FlueReading.Read(place.Flue, new EntryErrors(), new Assumptions())!;
@@ -97,11 +101,11 @@ public sealed record SweepAnswer(
         found with { Mm = Math.Min(leftMm, found.Mm ?? found.ThickestMm), WorstMm = Math.Min(leftMm, found.ThickestMm) };
 
     // Each pair of sweeps is one observation: what was found now less what was left then, on the wood between.
-    private static List<ObservationEntry> Observations(SweepRecord record, SweepPlace place, DateOnly day, WoodYear year, double woodKgPerYear)
+    private static List<GrowthObservation> Observations(SweepRecord record, SweepPlace place, DateOnly day, WoodYear year, double woodKgPerYear)
     {
         IReadOnlyList<EarlierSweep> sweeps = [.. place.Past, new EarlierSweep(day, record, place.Wood)];
         return [.. sweeps.Zip(sweeps.Skip(1)).Where(pair => pair.First.ThisFlue && pair.Second.ThisFlue && pair.Second.Record.Found is { Count: > 0 } && pair.Second.Day > pair.First.Day)
-            .Select(pair => new ObservationEntry(pair.Second.Record.WorstInFlueMm() - (pair.First.Record.LeftMm ?? 0),
+            .Select(pair => new GrowthObservation(pair.Second.Record.WorstInFlueMm() - (pair.First.Record.LeftMm ?? 0),
                 Burnt(pair.First, woodKgPerYear) * year.ShareBetween(pair.First.Day, pair.Second.Day)))
             .Where(o => o.WoodKg >= 1)];
     }

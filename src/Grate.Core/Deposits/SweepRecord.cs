@@ -80,10 +80,10 @@ public sealed record SweepRecord(
     {
         if (Cap is not null)
             DepositsAnswer.Read(Cap, "cap", errors);
-        foreach (var unknown in (Fell ?? []).Where(f => Word.Find<Fallen>(f) is null))
-            errors.Add("fell", FlueReading.OneOf("What fell", unknown, Word.All<Fallen>()));
-        if (SeenThrough is not null && Word.Find<SeenThrough>(SeenThrough) is null)
-            errors.Add("seenThrough", FlueReading.OneOf("Seen through", SeenThrough, Word.All<SeenThrough>()));
+        foreach (var fell in Fell ?? [])
+            errors.Need<Fallen>("fell", fell, "What fell");
+        if (SeenThrough is not null)
+            errors.Need<SeenThrough>("seenThrough", SeenThrough, "Seen through");
         errors.Check("minutes", Minutes, _minutes);
     }
 }
@@ -116,6 +116,9 @@ public sealed record LearnedMinutes(double Median, int Visits);
 public sealed record SweepPlace(FlueEntry Flue, double AltitudeM, IReadOnlyList<double> MonthlyC, Technology Burns, IReadOnlyCollection<string> Features,
     WoodRecord Wood, IReadOnlyList<EarlierSweep> Past, LearnedMinutes? Learned = null)
 {
+    /// <summary>The last sweep, and the place as it was before it; null where none was recorded.</summary>
+    public (EarlierSweep Sweep, SweepPlace Before)? Last() => Past.Count == 0 ? null : (Past[^1], this with { Past = [.. Past.SkipLast(1)] });
+
     /// <summary>Stoves from this year on count as certified, unless the records say otherwise.</summary>
     public static readonly Limit CertifiedFrom = Limit.Assumed(1992, "", "most stoves sold since then are tested for their smoke");
 

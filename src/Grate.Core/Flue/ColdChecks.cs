@@ -83,7 +83,7 @@ public sealed record ColdChecksAnswer(ColdStartAnswer Start, HousePressureAnswer
     {
         var seen = Word.Find<AirFall>(word);
         if (word is not null && seen is null)
-            errors.Add("airFall", FlueReading.OneOf("Air-fall", word, Word.All<AirFall>()));
+            errors.Add("airFall", Word.OneOf("Air-fall", word, Word.All<AirFall>()));
         return seen;
     }
 
@@ -95,7 +95,7 @@ public sealed record ColdChecksAnswer(ColdStartAnswer Start, HousePressureAnswer
         foreach (var (entry, i) in entries.Take(MostFans).Select((entry, i) => (entry, i)))
         {
             if (Fan.Find(entry?.Kind) is not { } fan)
-                errors.Add($"fans[{i}].kind", FlueReading.OneOf("Fan", entry?.Kind, Fan.All.Select(f => f.Code)));
+                errors.Add($"fans[{i}].kind", Word.OneOf("Fan", entry?.Kind, Fan.All.Select(f => f.Code)));
             else if (entry!.FlowM3S is null || errors.Check($"fans[{i}].flowM3S", entry.FlowM3S, _flow))
                 fans.Add((fan.Name, entry.FlowM3S ?? fan.FlowM3S.Value));
         }

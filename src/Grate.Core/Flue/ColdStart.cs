@@ -144,7 +144,7 @@ public sealed record ColdStartAnswer(
         var flue = FlueReading.Read(entry.Flue, errors, assumed);
         var source = Word.Find<HeatSource>(entry.Source ?? Word.Of(HeatSource.Torch));
         if (source is null)
-            errors.Add("source", FlueReading.OneOf("Source", entry.Source, Word.All<HeatSource>()));
+            errors.Add("source", Word.OneOf("Source", entry.Source, Word.All<HeatSource>()));
         if (errors.Any)
             return null;
         if (entry.Source is null)

@@ -97,7 +97,7 @@ public sealed record DraftCase(FlueSystem Flue, Fire Fire, Surroundings Air, Dra
             return FiringLevel.Normal;
         if (Word.Find<FiringLevel>(word) is { } level)
             return level;
-        errors.Add("fire.level", FlueReading.OneOf("Level", word, Word.All<FiringLevel>()));
+        errors.Add("fire.level", Word.OneOf("Level", word, Word.All<FiringLevel>()));
         return null;
     }
 

@@ -22,7 +22,7 @@ public static class FlueReading
         if (entry.Cap is null)
             assumed.Note("flue.cap", Cap.Open.Code, Mark.Assumption, "an open top until a cap is entered");
         else if (cap is null)
-            errors.Add("flue.cap", OneOf("Cap", entry.Cap, Cap.All.Select(c => c.Code)));
+            errors.Add("flue.cap", Word.OneOf("Cap", entry.Cap, Cap.All.Select(c => c.Code)));
         if (entry.Screen is null)
             assumed.Note("flue.screen", false, Mark.Assumption, "no screen until one is entered");
 
@@ -41,13 +41,13 @@ public static class FlueReading
         }
         var construction = Construction.Find(entry.Construction);
         if (construction is null)
-            errors.Add($"{path}.construction", OneOf("Construction", entry.Construction, Construction.All.Select(c => c.Code)));
+            errors.Add($"{path}.construction", Word.OneOf("Construction", entry.Construction, Construction.All.Select(c => c.Code)));
         var place = Word.Find<SegmentPlace>(entry.Surroundings);
         if (place is null)
-            errors.Add($"{path}.surroundings", OneOf("Surroundings", entry.Surroundings, Word.All<SegmentPlace>()));
+            errors.Add($"{path}.surroundings", Word.OneOf("Surroundings", entry.Surroundings, Word.All<SegmentPlace>()));
 
         if (entry.Toward is not null && Word.Find<Side>(entry.Toward) is null)
-            errors.Add($"{path}.toward", OneOf("Toward", entry.Toward, Word.All<Side>()));
+            errors.Add($"{path}.toward", Word.OneOf("Toward", entry.Toward, Word.All<Side>()));
 
         var section = Section(entry.Shape, $"{path}.shape", errors);
         var lengthRead = errors.Need($"{path}.lengthM", entry.LengthM, FlueRanges.Length);
@@ -84,7 +84,7 @@ public static class FlueReading
                 return errors.Need($"{path}.widthM", shape.WidthM, FlueRanges.Bore) & errors.Need($"{path}.depthM", shape.DepthM, FlueRanges.Bore)
                     ? new Rectangular(shape.WidthM!.Value, shape.DepthM!.Value) : null;
             default:
-                errors.Add($"{path}.kind", OneOf("Shape", shape?.Kind, ["round", "rectangular"]));
+                errors.Add($"{path}.kind", Word.OneOf("Shape", shape?.Kind, ["round", "rectangular"]));
                 return null;
         }
     }
@@ -104,7 +104,7 @@ public static class FlueReading
             else if (Fitting.Find(entry?.Code) is { } fitting)
                 fittings.Add(fitting);
             else
-                errors.Add($"{path}[{i}]", OneOf("Fitting", entry?.Code, Fitting.All.Select(f => f.Code)) + " A fitting of its own is { \"zeta\", \"label\" }.");
+                errors.Add($"{path}[{i}]", Word.OneOf("Fitting", entry?.Code, Fitting.All.Select(f => f.Code)) + " A fitting of its own is { \"zeta\", \"label\" }.");
         }
         return fittings;
     }
@@ -114,7 +114,4 @@ public static class FlueReading
         if (section.NarrowestM - depositMm / 500 < LeastFreeM)
             errors.Add(field, $"A deposit of {depositMm:0.##} mm leaves less than 20 mm free in {section.NarrowestM * 1000:0} mm.");
     }
-
-    internal static string OneOf(string what, string? sent, IEnumerable<string> words) =>
-        $"{what} {(string.IsNullOrEmpty(sent) ? "is missing" : $"“{sent[..Math.Min(sent.Length, 40)]}” is not known")}: one of {string.Join(", ", words)}.";
 }

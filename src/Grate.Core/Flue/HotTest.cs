@@ -60,14 +60,14 @@ public sealed record HotTest(
         errors.Check("coPpm", CoPpm, CoRange);
         errors.Check("window.draftPa", Window?.DraftPa, FlueRanges.Reading);
         if (Window is not null && Word.Find<FiringLevel>(Window.Level) is null)
-            errors.Add("window.level", FlueReading.OneOf("Level", Window.Level, Word.All<FiringLevel>()));
+            errors.Add("window.level", Word.OneOf("Level", Window.Level, Word.All<FiringLevel>()));
         Fans?.Check("fans.", errors);
         if (Controls?.DistinctBy(c => c.Position).Count() != Controls?.Count)
             errors.Add("controls", "One reading at each position: open, half, closed.");
         foreach (var control in Controls ?? [])
         {
             if (!Positions.Contains(control.Position))
-                errors.Add("controls", FlueReading.OneOf("Position", control.Position, Positions));
+                errors.Add("controls", Word.OneOf("Position", control.Position, Positions));
             errors.Check($"controls.{control.Position}", control.DraftPa, FlueRanges.Reading);
             if (control.Flames?.Length > LongestFlames)
                 errors.Add($"controls.{control.Position}.flames", $"What the flames did: at most {LongestFlames} characters.");

@@ -1,4 +1,3 @@
-using Grate.Core.Flue;
 using static Grate.Core.Sentence;
 
 namespace Grate.Core.Fuel;
@@ -90,12 +89,9 @@ public sealed record WoodAnswer(double MoistureWet, double? MeanOnMeter, double?
         var assumed = new Assumptions();
         T Read<T>(string? word, string field, string name, T fallback, string reason) where T : struct, Enum
         {
-            if (word is null)
-                assumed.Note(field, Word.Of(fallback), Mark.Assumption, reason);
-            else if (Word.Find<T>(word) is { } found)
-                return found;
-            else
-                refused.Add(field, FlueReading.OneOf(name, word, Word.All<T>()));
+            if (word is not null)
+                return refused.Need<T>(field, word, name) ?? fallback;
+            assumed.Note(field, Word.Of(fallback), Mark.Assumption, reason);
             return fallback;
         }
         CheckReadings(record, refused);
@@ -103,11 +99,11 @@ public sealed record WoodAnswer(double MoistureWet, double? MeanOnMeter, double?
         var habit = Read(record.Habit, "habit", "Habit", Fuel.Habit.Mixed, "now hot, now slow");
         var wood = WoodClass.Find(record.Wood ?? WoodClass.Mixed.Code);
         if (wood is null)
-            refused.Add("wood", FlueReading.OneOf("Wood", record.Wood, WoodClass.All.Select(c => c.Code)));
+            refused.Add("wood", Word.OneOf("Wood", record.Wood, WoodClass.All.Select(c => c.Code)));
         else if (record.Wood is null)
             assumed.Note("wood", wood.Code, Mark.Assumption, "mixed or unknown");
         if (record.MeterBasis is not (null or "dry" or "wet"))
-            refused.Add("meterBasis", FlueReading.OneOf("The meter's basis", record.MeterBasis, ["dry", "wet"]));
+            refused.Add("meterBasis", Word.OneOf("The meter's basis", record.MeterBasis, ["dry", "wet"]));
         refused.Check("toldMoistureWet", record.ToldMoistureWet, _wet);
         refused.Check("amount", record.Amount, measure == WoodMeasure.Kg ? _kg : _count);
         refused.Check("bagKg", record.BagKg, _bagKg);

@@ -50,10 +50,9 @@ public sealed record PartSeen(string Part, string Condition, DateOnly Seen, Date
 /// <param name="NextInspection">As set at the last inspection, or a year after the flue was built; null if neither is known.</param>
 /// <param name="LastSweep">Day of the last sweep; null if none was recorded.</param>
 /// <param name="Sweep">Its forecast.</param>
-/// <param name="SweepMinutes">Time of a sweep, min; null where glaze asks for a quote.</param>
 /// <param name="Parts">The last word on every part.</param>
 /// <param name="Stops">Open stops: code and day.</param>
-public sealed record DueRecords(DateOnly? NextInspection, DateOnly? LastSweep, SweepDates? Sweep, double? SweepMinutes,
+public sealed record DueRecords(DateOnly? NextInspection, DateOnly? LastSweep, SweepDates? Sweep,
     IReadOnlyList<PartSeen> Parts, IReadOnlyList<(string Code, DateOnly Day)> Stops);
 
 /// <summary>What is due for a stove, from all rules (handbook 10 sections 3 and 5).</summary>

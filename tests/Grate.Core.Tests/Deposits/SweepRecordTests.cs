@@ -93,6 +93,18 @@ public class SweepRecordTests
     }
 
     [Fact]
+    public void Every_segment_grows_from_what_was_left_at_its_own_rate()
+    {
+        var answer = Ask(Found(2, 2) with { LeftMm = 0.3 });
+        var segments = answer.SegmentsMm(0.3);
+        Assert.Equal(25, segments.Count);
+        Assert.All(segments[0], mm => Assert.Equal(0.3, mm, 9));
+        var rates = answer.Deposits.Segments.Select(s => s.RateMmPer100Kg).ToList();
+        Assert.Equal(answer.Forecast.Curve[^1].P50Mm, segments[^1].Max(), 9);
+        Assert.Equal(rates[0] / rates[1], (segments[^1][0] - 0.3) / (segments[^1][1] - 0.3), 9);
+    }
+
+    [Fact]
     public void What_would_move_the_date()
     {
         var whatIfs = Ask(Found(2, 2), Place() with { Burns = Technology.CatalyticFailed, Wood = new WoodRecord(Amount: 3000, ToldMoistureWet: 0.25, Habit: "slow") }).WhatIfs.ToDictionary(w => w.Code);

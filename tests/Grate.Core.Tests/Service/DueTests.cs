@@ -8,7 +8,7 @@ namespace Grate.Core.Tests.Service;
 public class DueTests
 {
     private static readonly DateOnly _today = new(2026, 11, 25);
-    private static readonly DueRecords _nothing = new(null, null, null, 60, [], []);
+    private static readonly DueRecords _nothing = new(null, null, null, [], []);
 
     private static DateOnly Day(string text) => DateOnly.Parse(text);
 

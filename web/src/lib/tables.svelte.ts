@@ -40,9 +40,7 @@ class Tables {
   }
 
   partName(code: string): string {
-    if (code === "hot-test") return "hot test";
-    if (code === "deposits") return "deposits";
-    return this.all?.steps.flatMap((s) => s.parts).find((p) => p.code === code)?.name ?? code;
+    return this.all?.steps.flatMap((s) => s.parts).find((p) => p.code === code)?.name ?? code.replace("-", " ");
   }
 
   /** The number alone in the shown unit, with a true minus sign. */

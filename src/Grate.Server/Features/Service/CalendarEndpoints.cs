@@ -45,7 +45,7 @@ public static class CalendarEndpoints
     {
         if (user.IsInRole("technician") && entry.TechnicianId != user.PersonId())
             return TypedResults.Problem(statusCode: 403, title: "Others' calendars are for the office and the owner; make your own.");
-        if (entry.TechnicianId is { } technician && (await people.TechniciansAsync()).All(t => t.Id != technician))
+        if (entry.TechnicianId is { } technician && !await people.IsTechnicianAsync(technician))
             return Faults.Refused("technicianId", "There is no such technician.");
         var secret = WebEncoders.Base64UrlEncode(RandomNumberGenerator.GetBytes(SecretBytes));
         var id = Guid.CreateVersion7();
@@ -91,7 +91,7 @@ public static class CalendarEndpoints
 
     private static CalendarEvent DueOn(DueLine due, DateTimeOffset now)
     {
-        var tasks = SeasonEndpoints.TasksOf(due.Tasks);
+        var tasks = DueKeeper.TasksOf(due.Tasks);
         return new CalendarEvent
         {
             Uid = $"due-{due.ApplianceId}-{due.Number}@grate",

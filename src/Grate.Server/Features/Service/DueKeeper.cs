@@ -16,6 +16,15 @@ public sealed class DueKeeper(DueStore due, SweepStore sweeps, FirmStore firms, 
 {
     private const int Batch = 400;
 
+    /// <summary>What is due for a stove, visit by visit, in order of time.</summary>
+    public async Task<IReadOnlyList<IReadOnlyList<DueTask>>> VisitsAsync(Guid applianceId) => [.. (await due.TasksAsync(applianceId)).Select(TasksOf)];
+
+    /// <summary>Everything that is due for a stove, by the day it is wanted.</summary>
+    public async Task<IReadOnlyList<DueTask>> TasksAsync(Guid applianceId) => [.. (await VisitsAsync(applianceId)).SelectMany(tasks => tasks)];
+
+    /// <summary>Tasks as kept.</summary>
+    public static IReadOnlyList<DueTask> TasksOf(string kept) => JsonSerializer.Deserialize<DueTask[]>(kept, Json.Options)!;
+
     /// <summary>Computes one stove again, after something it rests on changed.</summary>
     public async Task StoveAsync(Guid applianceId)
     {
@@ -75,10 +84,10 @@ public sealed class DueKeeper(DueStore due, SweepStore sweeps, FirmStore firms, 
     private static DueStoveRow Compute(DueInput input, Firm firm, DateOnly today, LearnedMinutes? learned)
     {
         var place = SweepRecords.PlaceOf(input.Stove, input.Flue, input.Wood, input.Sweeps, input.Combustor) with { Learned = learned };
-        var last = place.Past.Count == 0 ? null : place.Past[^1];
-        var dates = last is null ? null : SweepAnswer.DatesOf(last.RecordHere, place with { Past = [.. place.Past.SkipLast(1)] }, last.Day, today);
-        var minutes = MinutesOf(input.Flue, place, last?.RecordHere);
-        var tasks = Due.Tasks(new DueRecords(input.NextInspection ?? Intervals.NextInspection(input.Flue.ValidFrom, firm.InspectionMonths), last?.Day, dates, minutes,
+        var last = place.Last();
+        var dates = last is { } swept ? SweepAnswer.DatesOf(swept.Sweep.RecordHere, swept.Before, swept.Sweep.Day, today) : null;
+        var minutes = MinutesOf(input.Flue, place, last?.Sweep.RecordHere);
+        var tasks = Due.Tasks(new DueRecords(input.NextInspection ?? Intervals.NextInspection(input.Flue.ValidFrom, firm.InspectionMonths), last?.Sweep.Day, dates,
             [.. input.Parts.Select(p => new PartSeen(p.Part, p.Condition, p.Seen, p.LookAgain))], [.. input.Stops.Select(s => (s.Code, s.SetOn))]));
         return new DueStoveRow(input.Stove.Id, WoodAnswer.To(place.Wood, new EntryErrors(), UnitSystem.Metric)?.KgPerYear ?? 0,
             [.. Due.Visits(tasks, minutes, today).Select((v, i) => new DueVisitRow(input.Stove.Id, i + 1, v.Earliest, v.By, v.Latest, v.Urgent, v.Minutes,

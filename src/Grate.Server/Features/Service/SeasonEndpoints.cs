@@ -1,6 +1,5 @@
 using System.Globalization;
 using System.Security.Claims;
-using System.Text.Json;
 using CsvHelper;
 using Grate.Core;
 using Grate.Core.Service;
@@ -116,7 +115,7 @@ public static class SeasonEndpoints
         // What is overdue is in this week, whatever week it was wanted in.
         var monday = week is { } day ? MondayOf(day) : (DateOnly?)null;
         var lines = await seasons.PageAsync(monday > thisWeek ? monday : null, (monday ?? thisWeek.AddDays(7 * (WeeksShown - 1))).AddDays(7), filter, lowUseFirst == true, offset ?? 0);
-        return TypedResults.Ok(new DueAnswer([.. lines.Select(l => new DueAnswerLine(l, TasksOf(l.Tasks)))], lines.Count == SeasonStore.PageSize));
+        return TypedResults.Ok(new DueAnswer([.. lines.Select(l => new DueAnswerLine(l, DueKeeper.TasksOf(l.Tasks)))], lines.Count == SeasonStore.PageSize));
     }
 
     private static async Task<IResult> CsvAsync([AsParameters] DueQuery query, SeasonStore seasons, FirmStore firms, TimeProvider clock)
@@ -132,7 +131,7 @@ public static class SeasonEndpoints
             await csv.WriteRecordAsync(_columns);
             await foreach (var line in seasons.AllAsync(MondayOf(today).AddDays(7 * WeeksShown), filter))
             {
-                var tasks = TasksOf(line.Tasks);
+                var tasks = DueKeeper.TasksOf(line.Tasks);
                 await csv.WriteRecordAsync(
                 [
                     Day(line.ByDay), Day(line.Earliest), Day(line.Latest), line.Urgent ? "yes" : "no", line.Customer, line.Phone, line.Street, line.Place, line.Model,
@@ -150,7 +149,7 @@ public static class SeasonEndpoints
         var firm = await firms.GetAsync();
         var now = firm.Local(clock.GetUtcNow().UtcDateTime);
         CheckTime(from, minutes, DateOnly.FromDateTime(now), errors);
-        if ((await people.TechniciansAsync()).All(t => t.Id != technicianId))
+        if (!await people.IsTechnicianAsync(technicianId))
             errors.Add("technicianId", "There is no such technician.");
         if (errors.Any)
             return Faults.Refused(errors);
@@ -161,7 +160,7 @@ public static class SeasonEndpoints
             : Faults.Missing("free time within two months");
     }
 
-    private static async Task<IResult> PlanAsync(PlanEntry entry, ClaimsPrincipal user, SeasonStore seasons, VisitStore visits, PersonStore people,
+    private static async Task<IResult> PlanAsync(PlanEntry entry, ClaimsPrincipal user, DueKeeper due, VisitStore visits, PersonStore people,
         FirmStore firms, TimeProvider clock)
     {
         var errors = new EntryErrors();
@@ -171,13 +170,13 @@ public static class SeasonEndpoints
         CheckTime(entry.Day, entry.Minutes, firm.Day(clock.GetUtcNow()), errors);
         if (entry.Time < new TimeOnly(5, 0) || entry.Time > new TimeOnly(22, 0))
             errors.Add("time", "A visit starts between 05:00 and 22:00.");
-        if ((await people.TechniciansAsync()).All(t => t.Id != entry.TechnicianId))
+        if (!await people.IsTechnicianAsync(entry.TechnicianId))
             errors.Add("technicianId", "There is no such technician.");
         if (errors.Any)
             return Faults.Refused(errors);
         if (user.IsInRole("technician") && entry.TechnicianId != user.PersonId())
             return TypedResults.Problem(statusCode: 403, title: "You plan your own visits; the office and the owner plan everybody's.");
-        var tasks = (await seasons.OfStoveAsync(entry.ApplianceId)).Take(1).SelectMany(v => TasksOf(v.Tasks)).ToList();
+        var tasks = await due.VisitsAsync(entry.ApplianceId) is [var first, ..] ? first : [];
         var needed = Due.StepsFor(tasks);
         var start = firm.At(entry.Day, entry.Time);
         return await visits.PlanAsync(new VisitPlan(entry.Id, entry.ApplianceId, entry.TechnicianId, start, start.AddMinutes(entry.Minutes), Due.PurposeOf(tasks),
@@ -198,13 +197,6 @@ public static class SeasonEndpoints
         if (minutes is < 15 or > 600)
             errors.Add("minutes", $"A visit takes between 15 and 600 min; {minutes} min was entered.");
     }
-
-    /// <summary>Everything that is due for a stove, by the day it is wanted.</summary>
-    internal static async Task<IReadOnlyList<DueTask>> DueOfAsync(SeasonStore seasons, Guid applianceId) =>
-        [.. (await seasons.OfStoveAsync(applianceId)).SelectMany(v => TasksOf(v.Tasks))];
-
-    /// <summary>Tasks as stored.</summary>
-    internal static IReadOnlyList<DueTask> TasksOf(string json) => JsonSerializer.Deserialize<DueTask[]>(json, Json.Options)!;
 
     private static DateOnly MondayOf(DateOnly day) => day.AddDays(-(((int)day.DayOfWeek + 6) % 7));
 

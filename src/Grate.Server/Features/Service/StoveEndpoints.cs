@@ -29,8 +29,9 @@ public sealed record StopNotice(StopRow Stop, string Sentence)
 /// <param name="Day">When.</param>
 /// <param name="Record">What was found and left.</param>
 /// <param name="Answer">What it said, by today's rules.</param>
+/// <param name="SegmentsMm">Thickness in every segment at each point of the forecast's curve, mm.</param>
 /// <param name="Life">All sweeps and the wood between them.</param>
-public sealed record LastSweep(DateOnly Day, SweepRecord Record, SweepAnswer Answer, FlueLife Life);
+public sealed record LastSweep(DateOnly Day, SweepRecord Record, SweepAnswer Answer, IReadOnlyList<IReadOnlyList<double>> SegmentsMm, FlueLife Life);
 
 /// <summary>A stove's page.</summary>
 /// <param name="Stove">Facts.</param>
@@ -75,7 +76,7 @@ public static class StoveEndpoints
         return TypedResults.Ok(new StovesAnswer(found, found.Count == StoveStore.PageSize));
     }
 
-    private static async Task<IResult> StoveAsync(Guid id, [FromQuery] string? units, SweepRecords sweeps, FirmStore firms, TimeProvider clock, StoveStore stoves, VisitStore visits, StopStore stops, SeasonStore seasons)
+    private static async Task<IResult> StoveAsync(Guid id, [FromQuery] string? units, SweepRecords sweeps, FirmStore firms, TimeProvider clock, StoveStore stoves, VisitStore visits, StopStore stops, DueKeeper due)
     {
         if (await stoves.FindAsync(id) is not { } stove || await stoves.NewestFlueAsync(id) is not { } flue)
             return Faults.Missing("stove");
@@ -93,15 +94,13 @@ public static class StoveEndpoints
             LastSweepOf(await sweeps.PlaceAsync(stove, flue, now.UtcDateTime), (await firms.GetAsync()).Day(now), system), history, await stoves.ReadingsAsync(id),
             await visits.LatestFindingsAsync(id), StopNotice.Of(await stops.OfStoveAsync(id)),
             history.FirstOrDefault(v => v.NextInspection is not null)?.NextInspection,
-            await SeasonEndpoints.DueOfAsync(seasons, id)));
+            await due.TasksAsync(id)));
     }
 
     private static LastSweep? LastSweepOf(SweepPlace place, DateOnly today, UnitSystem system)
     {
-        if (place.Past.Count == 0)
+        if (place.Last() is not var (last, before) || SweepAnswer.To(last.RecordHere, before, last.Day, today, new EntryErrors(), system) is not { } answer)
             return null;
-        var last = place.Past[^1];
-        return SweepAnswer.To(last.RecordHere, place with { Past = [.. place.Past.SkipLast(1)] }, last.Day, today, new EntryErrors(), system) is { } answer
-            ? new LastSweep(last.Day, last.Record, answer, SweepAnswer.LifeOf(place, answer.Forecast.Curve[^1].Date)) : null;
+        return new LastSweep(last.Day, last.Record, answer, answer.SegmentsMm(last.Record.LeftMm ?? 0), SweepAnswer.LifeOf(place, answer.Forecast.Curve[^1].Date));
     }
 }

@@ -25,7 +25,7 @@ public sealed record VisitPlace(VisitRow Visit, Stove Stove, FlueVersion Flue)
 }
 
 /// <summary>Puts a visit together as one document, and concludes from its entries.</summary>
-public sealed class VisitDocument(VisitStore visits, StoveStore stoves, StopStore stops, FirmStore firms, FlueRecords records, SweepRecords sweeps, SeasonStore seasons, TimeProvider clock)
+public sealed class VisitDocument(VisitStore visits, StoveStore stoves, StopStore stops, FirmStore firms, FlueRecords records, SweepRecords sweeps, DueKeeper due, TimeProvider clock)
 {
     /// <summary>A visit with its stove and flue, or null.</summary>
     public async Task<VisitPlace?> FindAsync(Guid id) => await visits.FindAsync(id) is { } visit
@@ -58,7 +58,7 @@ public sealed class VisitDocument(VisitStore visits, StoveStore stoves, StopStor
             await visits.AdditionsAsync(id),
             // A visit for less than an inspection leaves the date where it was.
             visit.NextInspection ?? (visit.Inspects ? null : before?.NextInspection) ?? Intervals.NextInspection(firm.Day(clock.GetUtcNow()), firm.InspectionMonths),
-            await SeasonEndpoints.DueOfAsync(seasons, visit.ApplianceId),
+            await due.TasksAsync(visit.ApplianceId),
             MayWriteFilter.MayWrite(user, visit));
     }
 

@@ -43,12 +43,8 @@ public static class VisitEndpoints
             save.BaseVersion, save.SaveId, default, "");
         var now = clock.GetUtcNow().UtcDateTime;
         var outcome = await visits.SaveStepAsync(id, row, readings, user.PersonId(), now);
-        if (outcome.State == SaveState.Saved)
-        {
-            await VisitEntries.KeepComputedStopAsync(visits, id, step, save, user.PersonId(), now);
-            if (step is VisitEntries.HotTestStep or VisitEntries.SweepStep)
-                await due.StoveAsync(at.Stove.Id);
-        }
+        if (outcome.State == SaveState.Saved && await VisitEntries.KeepComputedStopAsync(visits, id, step, save, user.PersonId(), now))
+            await due.StoveAsync(at.Stove.Id);
         return Answer(outcome, VisitEntries.Saved);
     }
 

@@ -100,7 +100,8 @@ internal static class VisitEntries
     /// Stops that follow from numbers: a draft below 0 or CO from 35 ppm in the hot test, glaze or 6 mm in the sweep. Each is
     /// kept as a finding of its own while the entries say so, and taken back when they no longer do.
     /// </summary>
-    public static async Task KeepComputedStopAsync(VisitStore visits, Guid visitId, string step, StepSave save, Guid by, DateTime at)
+    /// <returns>Whether a stop came, went or became another.</returns>
+    public static async Task<bool> KeepComputedStopAsync(VisitStore visits, Guid visitId, string step, StepSave save, Guid by, DateTime at)
     {
         var (part, stop, note) = step switch
         {
@@ -110,15 +111,16 @@ internal static class VisitEntries
             _ => (null, null, ""),
         };
         if (part is null)
-            return;
-        if (stop is null)
-        {
-            await visits.DropFindingAsync(visitId, part);
-            return;
-        }
+            return false;
         var stored = (await visits.FindingsAsync(visitId)).FirstOrDefault(f => f.Part == part);
-        await visits.SaveFindingAsync(new FindingRow(stored?.Id ?? Guid.CreateVersion7(), visitId, part, Word.Of(Condition.Unsafe), note, null,
-            stop, stored?.Version ?? 0, Guid.CreateVersion7(), default, ""), by, at);
+        if (stop is not null)
+        {
+            await visits.SaveFindingAsync(new FindingRow(stored?.Id ?? Guid.CreateVersion7(), visitId, part, Word.Of(Condition.Unsafe), note, null,
+                stop, stored?.Version ?? 0, Guid.CreateVersion7(), default, ""), by, at);
+        }
+        else if (stored is not null)
+            await visits.DropFindingAsync(visitId, part);
+        return stored?.StopCode != stop;
     }
 
     private static string? HotTestStop(HotTest? test) =>

@@ -32,6 +32,11 @@ export async function reply<T>(request: Promise<{ data?: T; error?: unknown; res
   }
 }
 
+/** What a reply has to say against a request; nothing where it went well. */
+export function refusals(answer: Reply<unknown>): string[] {
+  return answer.kind === "problem" ? sentences(answer.problem) : answer.kind === "away" ? [answer.sentence] : [];
+}
+
 /** Every sentence of a problem. */
 export function sentences(problem: Problem): string[] {
   const byField = Object.values(problem.errors ?? {}).flat();

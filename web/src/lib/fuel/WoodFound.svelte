@@ -79,6 +79,22 @@
   };
 </script>
 
+{#snippet number(
+  field: "woodC" | "speciesOffset" | "toldMoistureWet" | "amount" | "bagKg",
+  label: string,
+  quantity: Quantity,
+)}
+  <NumberField
+    id={field}
+    {label}
+    {quantity}
+    value={record[field] ?? null}
+    errors={errors(field)}
+    disabled={!visit.writable}
+    onchange={(value) => set({ [field]: value })}
+  />
+{/snippet}
+
 <section aria-labelledby="wood-found">
   <h3 id="wood-found" class="mt-1">The wood</h3>
   <p class="text-quiet text-sm">
@@ -128,35 +144,11 @@
     {/each}
   </div>
   <div class="grid grid-cols-2 gap-x-4 max-sm:grid-cols-1">
-    <NumberField
-      id="woodC"
-      label="Temperature of the wood"
-      quantity="temperature"
-      value={record.woodC ?? null}
-      errors={errors("woodC")}
-      disabled={!visit.writable}
-      onchange={(woodC) => set({ woodC })}
-    />
+    {@render number("woodC", "Temperature of the wood", "temperature")}
     {#if record.pieces?.some((p) => p.some((r) => r !== null))}
-      <NumberField
-        id="speciesOffset"
-        label="Species offset, by the meter's table"
-        quantity="share"
-        value={record.speciesOffset ?? null}
-        errors={errors("speciesOffset")}
-        disabled={!visit.writable}
-        onchange={(speciesOffset) => set({ speciesOffset })}
-      />
+      {@render number("speciesOffset", "Species offset, by the meter's table", "share")}
     {:else}
-      <NumberField
-        id="toldMoistureWet"
-        label="Not measured: told, wet basis"
-        quantity="share"
-        value={record.toldMoistureWet ?? null}
-        errors={errors("toldMoistureWet")}
-        disabled={!visit.writable}
-        onchange={(toldMoistureWet) => set({ toldMoistureWet })}
-      />
+      {@render number("toldMoistureWet", "Not measured: told, wet basis", "share")}
     {/if}
   </div>
   <div class="grid grid-cols-[auto_1fr] items-center gap-x-3 gap-y-1.5 py-1 text-sm">
@@ -192,25 +184,9 @@
     </div>
   </div>
   <div class="grid grid-cols-2 gap-x-4 max-sm:grid-cols-1">
-    <NumberField
-      id="amount"
-      label="Wood a year"
-      quantity={amountIn[measure]}
-      value={record.amount ?? null}
-      errors={errors("amount")}
-      disabled={!visit.writable}
-      onchange={(amount) => set({ amount })}
-    />
+    {@render number("amount", "Wood a year", amountIn[measure])}
     {#if measure === "bag"}
-      <NumberField
-        id="bagKg"
-        label="A bag weighs"
-        quantity="mass"
-        value={record.bagKg ?? null}
-        errors={errors("bagKg")}
-        disabled={!visit.writable}
-        onchange={(bagKg) => set({ bagKg })}
-      />
+      {@render number("bagKg", "A bag weighs", "mass")}
     {/if}
   </div>
 </section>

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, reply, sentences, type Schema } from "../api/client";
+  import { api, reply, refusals, type Schema } from "../api/client";
   import { day } from "../dates";
   import { session } from "../session.svelte";
 
@@ -19,7 +19,7 @@
   async function make() {
     const technicianId = own ? session.person!.id : whose || null;
     const answer = await reply(api.POST("/api/calendars", { body: { technicianId } }));
-    refused = answer.kind === "problem" ? sentences(answer.problem) : answer.kind === "away" ? [answer.sentence] : [];
+    refused = refusals(answer);
     if (answer.kind !== "ok") return;
     made = location.origin + answer.data.path;
     await load();
@@ -27,7 +27,7 @@
 
   async function revoke(id: string) {
     const answer = await reply(api.DELETE("/api/calendars/{id}", { params: { path: { id } } }));
-    refused = answer.kind === "problem" ? sentences(answer.problem) : answer.kind === "away" ? [answer.sentence] : [];
+    refused = refusals(answer);
     made = null;
     await load();
   }

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, reply, sentences, type Schema } from "../api/client";
+  import { api, reply, refusals, type Schema } from "../api/client";
   import Mark from "../components/Mark.svelte";
   import { session } from "../session.svelte";
   import { day } from "../dates";
@@ -15,7 +15,7 @@
     event.preventDefault();
     const body = { what, retest, retestPassed };
     const answer = await reply(api.POST("/api/stops/{id}/clear", { params: { path: { id: stop.id } }, body }));
-    refused = answer.kind === "problem" ? sentences(answer.problem) : answer.kind === "away" ? [answer.sentence] : [];
+    refused = refusals(answer);
     if (answer.kind === "ok") onclear();
   }
 </script>

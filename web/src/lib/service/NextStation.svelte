@@ -1,6 +1,7 @@
 <script lang="ts">
-  import { api, reply, sentences } from "../api/client";
+  import { api, reply, refusals } from "../api/client";
   import { day } from "../dates";
+  import { tables } from "../tables.svelte";
   import { uuid7 } from "../uuid";
   import type { VisitState } from "./visit.svelte";
 
@@ -16,14 +17,14 @@
     await Promise.all(Object.values(visit.steps).map((s) => s.flush()));
     const answer = await reply(api.POST("/api/visits/{id}/sign", { params: { path: { id: visit.id } } }));
     signing = false;
-    refused = answer.kind === "problem" ? sentences(answer.problem) : answer.kind === "away" ? [answer.sentence] : [];
+    refused = refusals(answer);
     if (answer.kind === "ok") visit.doc = answer.data;
   }
 
   async function add() {
     const body = { id: uuid7(), text: addition };
     const answer = await reply(api.POST("/api/visits/{id}/additions", { params: { path: { id: visit.id } }, body }));
-    refused = answer.kind === "problem" ? sentences(answer.problem) : answer.kind === "away" ? [answer.sentence] : [];
+    refused = refusals(answer);
     if (answer.kind !== "ok") return;
     addition = "";
     await visit.refresh();
@@ -38,7 +39,7 @@
   <p class="text-error">{sentence} It stays on this stove until it is cleared.</p>
 {/each}
 {#each visit.doc.findings.filter((f) => f.lookAgain) as finding (finding.id)}
-  <p>Look again at the {finding.part.replace("-", " ")} by <span class="computed">{day(finding.lookAgain!)}</span>.</p>
+  <p>Look again at the {tables.partName(finding.part)} by <span class="computed">{day(finding.lookAgain!)}</span>.</p>
 {/each}
 <div class="my-3 flex flex-wrap gap-2">
   {#if !signed && visit.writable}

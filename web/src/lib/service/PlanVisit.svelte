@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, reply, sentences, type Schema } from "../api/client";
+  import { api, reply, refusals, type Schema } from "../api/client";
   import { session } from "../session.svelte";
   import { uuid7 } from "../uuid";
 
@@ -29,7 +29,7 @@
   async function propose() {
     const query = { technicianId, from: date, minutes };
     const answer = await reply(api.GET("/api/season/slot", { params: { query } }));
-    refused = answer.kind === "problem" ? sentences(answer.problem) : answer.kind === "away" ? [answer.sentence] : [];
+    refused = refusals(answer);
     if (answer.kind !== "ok") return;
     date = answer.data.day;
     time = answer.data.time.slice(0, 5);
@@ -43,7 +43,7 @@
     const body = { id, applianceId: line.applianceId, technicianId, day: date, time: `${time}:00`, minutes };
     const answer = await reply(api.POST("/api/season/visits", { body }));
     sending = false;
-    refused = answer.kind === "problem" ? sentences(answer.problem) : answer.kind === "away" ? [answer.sentence] : [];
+    refused = refusals(answer);
     if (answer.kind === "ok") onplanned(date);
   }
 </script>

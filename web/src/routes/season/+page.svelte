@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, reply, sentences, type Schema } from "$lib/api/client";
+  import { api, reply, refusals, type Schema } from "$lib/api/client";
   import SentenceLine from "$lib/components/SentenceLine.svelte";
   import { day } from "$lib/dates";
   import { keys } from "$lib/keys.svelte";
@@ -29,7 +29,7 @@
 
   async function loadWeeks() {
     const answer = await reply(api.GET("/api/season", { params: { query } }));
-    failed = answer.kind === "away" ? [answer.sentence] : answer.kind === "problem" ? sentences(answer.problem) : [];
+    failed = refusals(answer);
     if (answer.kind === "ok") season = answer.data;
   }
 

@@ -55,16 +55,6 @@
     return () => (keys.page = []);
   });
 
-  // The picture shows what was left and what has grown since, at the month the slider stands on; every segment at its own rate.
-  const shownDeposits = $derived.by(() => {
-    const sweep = doc?.sweep;
-    if (!sweep) return null;
-    const { deposits, forecast } = sweep.answer;
-    const left = sweep.record.leftMm ?? 0;
-    const grown = forecast.curve[month]!.p50Mm - left;
-    return deposits.segments.map((s) => left + (grown * s.rateMmPer100Kg) / deposits.worstRateMmPer100Kg);
-  });
-
   const finding = (part: string) => doc?.findings.find((f) => f.part === part)?.condition ?? null;
 </script>
 
@@ -89,7 +79,7 @@
         {skin}
         conditionOf={finding}
         answer={expected?.answer ?? null}
-        depositsMm={shownDeposits}
+        depositsMm={doc.sweep?.segmentsMm[month] ?? null}
         height={560}
       />
     </div>
