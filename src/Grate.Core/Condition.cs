@@ -1,6 +1,7 @@
 namespace Grate.Core;
 
 /// <summary>One scale for all parts (handbook 10 section 2).</summary>
+[JsonConverter(typeof(WordConverter<Condition>))]
 public enum Condition
 {
     /// <summary>Leave.</summary>

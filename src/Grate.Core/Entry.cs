@@ -3,9 +3,10 @@ namespace Grate.Core;
 /// <summary>What may be entered: an accepted range, and where it is quantity and words.</summary>
 /// <param name="Name">The field in a technician's words.</param>
 /// <param name="Quantity">Its quantity.</param>
-/// <param name="Min">Least accepted value, SI.</param>
-/// <param name="Max">Greatest accepted value, SI.</param>
-public sealed record EntryRange(string Name, Quantity Quantity, double Min, double Max)
+/// <param name="Min">Least accepted value, in the field's unit.</param>
+/// <param name="Max">Greatest accepted value, in the field's unit.</param>
+/// <param name="Si">SI units in one of the field's, where its name carries another unit: 0.001 for a thickness in mm.</param>
+public sealed record EntryRange(string Name, Quantity Quantity, double Min, double Max, double Si = 1)
 {
     /// <summary>Whether a finite value lies in the range.</summary>
     public bool Holds(double value) => value >= Min && value <= Max;
@@ -15,20 +16,20 @@ public sealed record EntryRange(string Name, Quantity Quantity, double Min, doub
     {
         var unit = Units.Of(Quantity, system);
         var sentence = double.IsFinite(value)
-            ? $"{Name} must lie between {Span(unit)}; {unit.Format(value)} was entered."
+            ? $"{Name} must lie between {Span(unit)}; {unit.Format(value * Si)} was entered."
             : $"{Name} must be a number between {Span(unit)}.";
         return Guess(value, system) is { } other ? $"{sentence} Did you mean {other.Symbol}?" : sentence;
     }
 
     /// <summary>The range in words: "−60 and 50 °C".</summary>
-    public string Span(Unit unit) => $"{unit.Number(Min)} and {unit.Format(Max)}";
+    public string Span(Unit unit) => $"{unit.Number(Min * Si)} and {unit.Format(Max * Si)}";
 
     /// <summary>The other system's unit, if the number as typed would be ordinary there.</summary>
     public Unit? Guess(double value, UnitSystem system)
     {
         var typed = Units.Of(Quantity, system);
         var other = Units.Of(Quantity, system == UnitSystem.Us ? UnitSystem.Metric : UnitSystem.Us);
-        return other.Symbol != typed.Symbol && Holds(other.ToSi(typed.FromSi(value))) ? other : null;
+        return other.Symbol != typed.Symbol && Holds(other.ToSi(typed.FromSi(value * Si)) / Si) ? other : null;
     }
 }
 
@@ -74,6 +75,23 @@ public sealed class EntryErrors(UnitSystem system = UnitSystem.Metric)
             return true;
         Add(field, range.Refusal(entered, system));
         return false;
+    }
+
+    /// <summary>Refuses a text that is missing where it is needed, too long, or holds control characters other than line breaks.</summary>
+    /// <param name="field">Field path.</param>
+    /// <param name="text">The text; null counts as empty.</param>
+    /// <param name="name">The field in a technician's words.</param>
+    /// <param name="most">Most characters.</param>
+    /// <param name="needed">Whether it must be there.</param>
+    /// <returns>True if it is accepted.</returns>
+    public bool CheckText(string field, string? text, string name, int most, bool needed = false)
+    {
+        var sentence = needed && string.IsNullOrWhiteSpace(text) ? $"{name} is missing: 1 to {most} characters."
+            : text?.Length > most ? $"{name} has at most {most} characters; {text.Length} were sent."
+            : text?.Any(c => char.IsControl(c) && c is not ('\n' or '\r' or '\t')) == true ? $"{name} holds a character that cannot be kept: take it out." : null;
+        if (sentence is not null)
+            Add(field, sentence);
+        return sentence is null;
     }
 
     /// <summary>Refuses a word that is missing or none of an enum's.</summary>

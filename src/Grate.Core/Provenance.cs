@@ -1,6 +1,7 @@
 namespace Grate.Core;
 
 /// <summary>Where a value comes from (handbook, conventions).</summary>
+[JsonConverter(typeof(WordConverter<Mark>))]
 public enum Mark
 {
     /// <summary>[S] published, copy at hand.</summary>

@@ -3,6 +3,7 @@ using System.Globalization;
 namespace Grate.Core;
 
 /// <summary>What a screen shows: metric or US customary.</summary>
+[JsonConverter(typeof(WordConverter<UnitSystem>))]
 public enum UnitSystem
 {
     /// <summary>Pa, mm, m, °C, kg.</summary>
@@ -13,6 +14,7 @@ public enum UnitSystem
 }
 
 /// <summary>A kind of quantity that is entered or shown.</summary>
+[JsonConverter(typeof(WordConverter<Quantity>))]
 public enum Quantity
 {
     /// <summary>Draft and pressure differences: Pa, in w.c.</summary>
@@ -77,6 +79,12 @@ public enum Quantity
 
     /// <summary>Concentration of carbon monoxide: ppm in both systems.</summary>
     Concentration,
+
+    /// <summary>Area: m², ft².</summary>
+    Area,
+
+    /// <summary>Thermal resistance of a wall: SI m² K/W, shown ft² h °F/Btu.</summary>
+    Resistance,
 
     /// <summary>A plain ratio.</summary>
     Ratio,
@@ -146,6 +154,8 @@ public static class Units
         [Quantity.Count] = (new("", 1, 0, 0, 1), new("", 1, 0, 0, 1)),
         [Quantity.Share] = (new("%", 100, 0, 0, 1), new("%", 100, 0, 0, 1)),
         [Quantity.Concentration] = (new("ppm", 1, 0, 0, 1), new("ppm", 1, 0, 0, 1)),
+        [Quantity.Area] = (new("m²", 1, 0, 3, 0.01), new("ft²", 1 / (Foot * Foot), 0, 2, 0.1)),
+        [Quantity.Resistance] = (new("m² K/W", 1, 0, 2, 0.05), new("ft² h °F/Btu", 1.8 * 1055.05585 / (3600 * Foot * Foot), 0, 1, 0.5)),
         [Quantity.Ratio] = (new("", 1, 0, 2, 0.1), new("", 1, 0, 2, 0.1)),
     };
 

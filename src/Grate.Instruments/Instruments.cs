@@ -1,7 +1,7 @@
 using System.Net.Sockets;
 using System.Runtime.CompilerServices;
 using System.Text.Json;
-using Grate.Core.Flue;
+using Grate.Core.Places;
 
 namespace Grate.Instruments;
 

@@ -19,7 +19,7 @@ public sealed class DemoClock(NpgsqlDataSource database, FirmStore firms, TimePr
             try
             {
                 if (await firms.FindAsync() is { Demo: true } firm)
-                    await new DemoRound(database).KeepTodayAsync(firm.Day(clock.GetUtcNow()));
+                    await new DemoRound(database, firm).KeepTodayAsync(firm.Day(clock.GetUtcNow()));
             }
             catch (NpgsqlException fault)
             {
@@ -39,7 +39,7 @@ public static class DemoLoading
         if (await services.GetRequiredService<FirmStore>().FindAsync() is not null)
             return;
         var now = services.GetRequiredService<TimeProvider>().GetUtcNow();
-        await new DemoData(services.GetRequiredService<NpgsqlDataSource>(), Json.Options).LoadAsync(DateOnly.FromDateTime(now.UtcDateTime));
+        await new DemoData(services.GetRequiredService<NpgsqlDataSource>()).LoadAsync(now);
         await services.GetRequiredService<NightlyRun>().RunAsync(CancellationToken.None);
     }
 }

@@ -9,7 +9,7 @@ namespace Grate.Store;
 /// <param name="Person">Their name.</param>
 /// <param name="CreatedAt">When it was made.</param>
 /// <param name="CreatedBy">Who made it.</param>
-public sealed record CalendarFeed(Guid Id, Guid? PersonId, string? Person, DateTime CreatedAt, string CreatedBy);
+public sealed record CalendarFeed(Guid Id, Guid? PersonId, string? Person, DateTimeOffset CreatedAt, string CreatedBy);
 
 /// <summary>Secret addresses of calendars.</summary>
 public sealed class CalendarStore(NpgsqlDataSource database)
@@ -35,7 +35,7 @@ public sealed class CalendarStore(NpgsqlDataSource database)
     }
 
     /// <summary>Keeps a new address.</summary>
-    public async Task AddAsync(Guid id, Guid? personId, byte[] secretHash, Guid by, DateTime at)
+    public async Task AddAsync(Guid id, Guid? personId, byte[] secretHash, Guid by, DateTimeOffset at)
     {
         await using var connection = await database.OpenConnectionAsync();
         await connection.ExecuteAsync("""
@@ -45,7 +45,7 @@ public sealed class CalendarStore(NpgsqlDataSource database)
 
     /// <summary>Revokes an address: a person's own, or any.</summary>
     /// <returns>False if there is none that works.</returns>
-    public async Task<bool> RevokeAsync(Guid id, Guid? personId, DateTime at)
+    public async Task<bool> RevokeAsync(Guid id, Guid? personId, DateTimeOffset at)
     {
         await using var connection = await database.OpenConnectionAsync();
         return await connection.ExecuteAsync("""

@@ -17,7 +17,7 @@ public static class Database
     public static void Migrate(string connectionString)
     {
         var upgrade = DeployChanges.To.PostgresqlDatabase(connectionString)
-            .WithScriptsEmbeddedInAssembly(typeof(Database).Assembly)
+            .WithScriptsAndCodeEmbeddedInAssembly(typeof(Database).Assembly)
             .WithTransactionPerScript()
             .LogToNowhere()
             .Build();
@@ -31,6 +31,7 @@ public static class Database
     {
         DefaultTypeMap.MatchNamesWithUnderscores = true;
         SqlMapper.AddTypeHandler(new DateOnlyHandler());
+        SqlMapper.AddTypeHandler(new InstantHandler());
         SqlMapper.AddTypeHandler(new ArrayHandler<double>());
         SqlMapper.AddTypeHandler(new ArrayHandler<string>());
     }
@@ -40,6 +41,14 @@ public static class Database
         public override void SetValue(IDbDataParameter parameter, DateOnly value) => parameter.Value = value;
 
         public override DateOnly Parse(object value) => value is DateOnly day ? day : DateOnly.FromDateTime((DateTime)value);
+    }
+
+    // An instant is UTC, in the database and here.
+    private sealed class InstantHandler : SqlMapper.TypeHandler<DateTimeOffset>
+    {
+        public override void SetValue(IDbDataParameter parameter, DateTimeOffset value) => parameter.Value = value.UtcDateTime;
+
+        public override DateTimeOffset Parse(object value) => new(DateTime.SpecifyKind((DateTime)value, DateTimeKind.Utc));
     }
 
     // Npgsql names every array column System.Array; this tells Dapper what is in it.

@@ -3,24 +3,6 @@ using Npgsql;
 
 namespace Grate.Store;
 
-/// <summary>The last word on a part of a stove, from signed visits.</summary>
-public sealed record SeenRow(Guid ApplianceId, string Part, string Condition, DateOnly Seen, DateOnly? LookAgain);
-
-/// <summary>An open stop.</summary>
-public sealed record OpenStopRow(Guid ApplianceId, string Code, DateOnly SetOn);
-
-/// <summary>Everything that what is due for a stove rests on.</summary>
-/// <param name="Stove">The stove.</param>
-/// <param name="Flue">Its newest flue.</param>
-/// <param name="NextInspection">As set at the last signed visit.</param>
-/// <param name="Wood">The newest word on the wood.</param>
-/// <param name="Combustor">The last word on the combustor.</param>
-/// <param name="Sweeps">Its sweeps, oldest first.</param>
-/// <param name="Parts">The last word on every part.</param>
-/// <param name="Stops">Open stops.</param>
-public sealed record DueInput(Stove Stove, FlueVersion Flue, DateOnly? NextInspection, string? Wood, string? Combustor,
-    IReadOnlyList<SweepRow> Sweeps, IReadOnlyList<SeenRow> Parts, IReadOnlyList<OpenStopRow> Stops);
-
 /// <summary>A due visit of a stove.</summary>
 public sealed record DueVisitRow(Guid ApplianceId, int Number, DateOnly Earliest, DateOnly ByDay, DateOnly Latest, bool Urgent, int Minutes, string[] Kinds, string Tasks);
 
@@ -42,47 +24,11 @@ public sealed class DueStore(NpgsqlDataSource database)
         return [.. await connection.QueryAsync<Guid>("select id from appliances where id > @after order by id limit @count", new { after, count })];
     }
 
-    /// <summary>What is known of some stoves, and the moment it was read; stoves without a flue are left out.</summary>
-    public async Task<(DateTime ReadAt, IReadOnlyList<DueInput> Stoves)> ReadAsync(Guid[] ids)
-    {
-        await using var connection = await database.OpenConnectionAsync();
-        var readAt = await connection.QuerySingleAsync<DateTime>("select clock_timestamp()");
-        var stoves = await StoveStore.ManyAsync(connection, ids);
-        var flues = await StoveStore.NewestFluesAsync(connection, ids);
-        var inspections = (await connection.QueryAsync<(Guid Stove, DateOnly? Day)>("""
-            select distinct on (appliance_id) appliance_id, next_inspection from visits
-            where appliance_id = any(@ids) and state = 'signed' order by appliance_id, planned_start desc
-            """, new { ids })).ToDictionary(r => r.Stove, r => r.Day);
-        var woods = (await connection.QueryAsync<(Guid Stove, string Wood)>("""
-            select distinct on (v.appliance_id) v.appliance_id, w.entries::text
-            from visits v join visit_steps w on w.visit_id = v.id and w.step = 'arrive' and w.entries is not null
-            where v.appliance_id = any(@ids) and v.state = 'signed' order by v.appliance_id, v.planned_start desc
-            """, new { ids })).ToDictionary(r => r.Stove, r => r.Wood);
-        var sweeps = (await connection.QueryAsync<(Guid Stove, Guid Flue, DateTime At, string Record, string? Wood)>("""
-            select v.appliance_id, v.flue_version_id, v.planned_start, (s.entries->'record')::text, w.entries::text
-            from visits v
-            join visit_steps s on s.visit_id = v.id and s.step = 'sweep' and jsonb_typeof(s.entries->'record') = 'object'
-            left join visit_steps w on w.visit_id = v.id and w.step = 'arrive'
-            where v.appliance_id = any(@ids) and v.state = 'signed' order by v.planned_start
-            """, new { ids })).ToLookup(r => r.Stove);
-        var parts = (await connection.QueryAsync<SeenRow>("""
-            select distinct on (v.appliance_id, f.part) v.appliance_id, f.part, f.condition, v.planned_start::date as seen, f.look_again
-            from visits v join findings f on f.visit_id = v.id and f.condition <> 'not-seen'
-            where v.appliance_id = any(@ids) and v.state = 'signed' order by v.appliance_id, f.part, v.planned_start desc
-            """, new { ids })).ToLookup(r => r.ApplianceId);
-        var stops = (await connection.QueryAsync<OpenStopRow>("""
-            select appliance_id, code, set_at::date as set_on from safety_stops where appliance_id = any(@ids) and cleared_at is null order by set_at
-            """, new { ids })).ToLookup(r => r.ApplianceId);
-        return (readAt, [.. stoves.Where(s => flues.ContainsKey(s.Id)).Select(s => new DueInput(s, flues[s.Id], inspections.GetValueOrDefault(s.Id),
-            woods.GetValueOrDefault(s.Id), parts[s.Id].FirstOrDefault(p => p.Part == "combustor")?.Condition,
-            [.. sweeps[s.Id].Select(r => new SweepRow(r.At, r.Record, r.Wood, r.Flue == flues[s.Id].Id))], [.. parts[s.Id]], [.. stops[s.Id]]))]);
-    }
-
     /// <summary>Keeps what was computed, in one transaction; where a later look at a stove was kept already, that one stays.</summary>
     /// <param name="readAt">When the records behind it were read.</param>
     /// <param name="stoves">What is due.</param>
     /// <param name="rulesVersion">Version of the rules.</param>
-    public async Task KeepAsync(DateTime readAt, IReadOnlyList<DueStoveRow> stoves, string rulesVersion)
+    public async Task KeepAsync(DateTimeOffset readAt, IReadOnlyList<DueStoveRow> stoves, string rulesVersion)
     {
         await using var connection = await database.OpenConnectionAsync();
         await using var transaction = await connection.BeginTransactionAsync();

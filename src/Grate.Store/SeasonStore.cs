@@ -20,7 +20,7 @@ public sealed record DueLine(
 
 /// <summary>A planned visit as a calendar shows it.</summary>
 public sealed record PlannedLine(
-    Guid VisitId, DateTime PlannedStart, DateTime PlannedEnd, string Purpose, string Complaint, string Technician,
+    Guid VisitId, DateTimeOffset PlannedStart, DateTimeOffset PlannedEnd, string Purpose, string Complaint, string Technician,
     string Customer, string Street, string Place, string Phone, double Latitude, double Longitude);
 
 /// <summary>The season: what is due by weeks, against what is planned.</summary>
@@ -124,7 +124,7 @@ public sealed class SeasonStore(NpgsqlDataSource database)
     }
 
     /// <summary>Open visits from a moment on, of one technician or of all, for a calendar.</summary>
-    public async Task<IReadOnlyList<PlannedLine>> PlannedAsync(DateTime from, Guid? technicianId, int most)
+    public async Task<IReadOnlyList<PlannedLine>> PlannedAsync(DateTimeOffset from, Guid? technicianId, int most)
     {
         await using var connection = await database.OpenConnectionAsync();
         return [.. await connection.QueryAsync<PlannedLine>("""

@@ -11,7 +11,7 @@ public sealed class StopStore(NpgsqlDataSource database)
     {
         await using var connection = await database.OpenConnectionAsync();
         return [.. await connection.QueryAsync<StopRow>("""
-            select t.id, t.appliance_id, t.visit_id, t.code, t.set_at, s.name as set_by,
+            select t.id, t.appliance_id, t.visit_id, t.step, t.station, t.code, t.why, t.set_at, s.name as set_by,
                    t.cleared_at, c.name as cleared_by, t.cleared_what, t.cleared_retest
             from safety_stops t join people s on s.id = t.set_by left join people c on c.id = t.cleared_by
             where t.appliance_id = @applianceId
@@ -21,7 +21,7 @@ public sealed class StopStore(NpgsqlDataSource database)
 
     /// <summary>Clears a stop: who, when, what was done, and the re-test that passed.</summary>
     /// <returns>The stove it stood on; null if there is no such open stop.</returns>
-    public async Task<Guid?> ClearAsync(Guid id, Guid by, DateTime at, string what, string retest)
+    public async Task<Guid?> ClearAsync(Guid id, Guid by, DateTimeOffset at, string what, string retest)
     {
         await using var connection = await database.OpenConnectionAsync();
         return await connection.QuerySingleOrDefaultAsync<Guid?>("""

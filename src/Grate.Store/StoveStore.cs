@@ -1,5 +1,6 @@
 using System.Text.Json;
 using Dapper;
+using Grate.Core;
 using Grate.Core.Flue;
 using Npgsql;
 
@@ -8,47 +9,7 @@ namespace Grate.Store;
 /// <summary>A stove in a list.</summary>
 public sealed record StoveLine(
     Guid Id, string Customer, string Street, string Place, string Kind, bool Combustor, string Model, int Year,
-    string Room, DateOnly? LastVisit, DateOnly? NextInspection, int Stops);
-
-/// <summary>Where a stove stands and what it is. Units stand in the names; <c>CollarHeightM</c> is above its own storey's floor.</summary>
-public sealed record Stove(
-    Guid Id, string Customer, string Phone, string Email, string Note, string Street, string Place, double Latitude, double Longitude,
-    double AltitudeM, double? HouseVolumeM3, double? Ach50, string? BuiltEra, double[] MonthlyC,
-    string[] StoreyNames, double[] StoreyHeightsM, double HouseWidthM, double RoofPitchDeg, double GroundM,
-    string Kind, bool Combustor, string Model, int Year, string Room, double NominalKw,
-    double? LabelMinPa, double? LabelMaxPa, int Storey, double CollarHeightM)
-{
-    /// <summary>What stands around the house.</summary>
-    public IReadOnlyList<Obstacle> Obstacles { get; init; } = [];
-
-    /// <summary>The floor it stands on, m above that of the lowest storey.</summary>
-    public double FloorM => StoreyHeightsM.Take(Storey).Sum();
-
-    /// <summary>The house as it is drawn.</summary>
-    public HouseOutline Outline() => new(HouseWidthM, StoreyHeightsM.Sum(), RoofPitchDeg, GroundM, Obstacles);
-
-    /// <summary>Where its flue starts.</summary>
-    /// <param name="acrossM">The stove's axis, m from the left wall.</param>
-    public StovePlace StandsAt(double acrossM) => new(acrossM, FloorM + CollarHeightM);
-
-    /// <summary>What is known of the house's air.</summary>
-    public HouseAir Air() => new(HouseVolumeM3, Ach50, BuiltEra, AltitudeM, StoreyHeightsM.Sum(), FloorM + CollarHeightM);
-}
-
-/// <summary>A version of a flue: the chain as the model reads it, and where it stands.</summary>
-/// <param name="Id">UUIDv7.</param>
-/// <param name="Number">1, 2, …</param>
-/// <param name="ValidFrom">Built or changed on.</param>
-/// <param name="StoveXM">Stove's axis from the house's left wall, m.</param>
-/// <param name="Flue">The chain.</param>
-public sealed record FlueVersion(Guid Id, int Number, DateOnly ValidFrom, double StoveXM, FlueEntry Flue);
-
-/// <summary>A reading of the past, with what was expected then.</summary>
-public sealed record PastReading(
-    Guid VisitId, DateTime At, string Level, double DraftPa, double ExpectedPa, double LowPa, double HighPa, string Verdict);
-
-/// <summary>A reading of an earlier visit at which nothing was found wrong with the flue, on the same version of it.</summary>
-public sealed record SoundReadingRow(Guid VisitId, DateTime At, string Level, double DraftPa, double ExpectedPa, string Contributions);
+    string Room, DateTimeOffset? LastStart, DateOnly? NextInspection, int Stops);
 
 /// <summary>Stoves, the places they stand in, and their flues.</summary>
 public sealed class StoveStore(NpgsqlDataSource database)
@@ -70,41 +31,25 @@ public sealed class StoveStore(NpgsqlDataSource database)
                 order by words
                 limit @PageSize offset @offset)
             select a.id, c.name as customer, s.street, s.place, a.kind, a.combustor, a.model, a.year, a.room,
-                   last.day as last_visit, last.next_inspection,
+                   last.planned_start as last_start, last.next_inspection,
                    (select count(*)::int from safety_stops t where t.appliance_id = a.id and t.cleared_at is null) as stops
             from found f
             join appliances a on a.id = f.appliance_id
             join sites s on s.id = a.site_id
             join customers c on c.id = s.customer_id
             left join lateral (
-                select v.planned_start::date as day, v.next_inspection from visits v
+                select v.planned_start, v.next_inspection from visits v
                 where v.appliance_id = a.id and v.state = 'signed'
                 order by v.planned_start desc limit 1) last on true
             order by f.words
             """, new { patterns, PageSize, offset })];
     }
 
-    private const string StoveColumns = """
-        select a.id, c.name as customer, c.phone, c.email, c.note, s.street, s.place, s.latitude, s.longitude,
-               s.altitude_m, s.house_volume_m3, s.ach50, s.built_era, s.monthly_c,
-               s.storey_names, s.storey_heights_m, s.house_width_m, s.roof_pitch_deg, s.ground_m,
-               a.kind, a.combustor, a.model, a.year, a.room, a.nominal_kw,
-               a.label_min_pa, a.label_max_pa, a.storey, a.collar_height_m
-        from appliances a join sites s on s.id = a.site_id join customers c on c.id = s.customer_id
-        """;
-
-    /// <summary>A stove, or null.</summary>
-    public async Task<Stove?> FindAsync(Guid id)
+    /// <summary>Whether there is such a stove.</summary>
+    public async Task<bool> ExistsAsync(Guid id)
     {
         await using var connection = await database.OpenConnectionAsync();
-        var stove = await connection.QuerySingleOrDefaultAsync<Stove>($"{StoveColumns} where a.id = @id", new { id });
-        if (stove is null)
-            return null;
-        var obstacles = await connection.QueryAsync<Obstacle>("""
-            select o.name, o.across_m, o.width_m, o.top_m from site_obstacles o join appliances a on a.site_id = o.site_id
-            where a.id = @id order by o.position
-            """, new { id });
-        return stove with { Obstacles = [.. obstacles] };
+        return await connection.QuerySingleAsync<bool>("select exists (select 1 from appliances where id = @id)", new { id });
     }
 
     /// <summary>The newest version of a stove's flue.</summary>
@@ -114,53 +59,9 @@ public sealed class StoveStore(NpgsqlDataSource database)
         return (await NewestFluesAsync(connection, [applianceId])).GetValueOrDefault(applianceId);
     }
 
-    /// <summary>A version of a flue.</summary>
-    public async Task<FlueVersion?> FlueAsync(Guid versionId)
-    {
-        await using var connection = await database.OpenConnectionAsync();
-        return (await FluesAsync(connection, "id = any(@keys)", [versionId])).Values.SingleOrDefault();
-    }
-
-    /// <summary>Stoves without what stands around their houses.</summary>
-    internal static Task<IEnumerable<Stove>> ManyAsync(NpgsqlConnection connection, Guid[] ids) =>
-        connection.QueryAsync<Stove>($"{StoveColumns} where a.id = any(@ids)", new { ids });
-
     /// <summary>The newest flue of each stove, by stove.</summary>
-    internal static Task<Dictionary<Guid, FlueVersion>> NewestFluesAsync(NpgsqlConnection connection, Guid[] applianceIds) => FluesAsync(connection,
+    private static Task<Dictionary<Guid, FlueVersion>> NewestFluesAsync(NpgsqlConnection connection, Guid[] applianceIds) => FluesAsync(connection,
         "id in (select distinct on (appliance_id) id from flue_versions where appliance_id = any(@keys) order by appliance_id, number desc)", applianceIds);
-
-    /// <summary>Readings at signed visits, oldest first.</summary>
-    public async Task<IReadOnlyList<PastReading>> ReadingsAsync(Guid applianceId)
-    {
-        await using var connection = await database.OpenConnectionAsync();
-        return [.. await connection.QueryAsync<PastReading>("""
-            select r.visit_id, v.planned_start as at, r.level, r.draft_pa, r.expected_pa, r.low_pa, r.high_pa, r.verdict
-            from readings r join visits v on v.id = r.visit_id
-            where v.appliance_id = @applianceId and v.state = 'signed'
-            order by v.planned_start, r.level
-            """, new { applianceId })];
-    }
-
-    /// <summary>
-    /// Readings of earlier signed visits on a version of a flue at which nothing was found wrong on the gas's way, oldest first.
-    /// </summary>
-    /// <param name="flueVersionId">The version.</param>
-    /// <param name="before">Only visits before this.</param>
-    public async Task<IReadOnlyList<SoundReadingRow>> SoundReadingsAsync(Guid flueVersionId, DateTime before)
-    {
-        await using var connection = await database.OpenConnectionAsync();
-        return [.. await connection.QueryAsync<SoundReadingRow>("""
-            select r.visit_id, v.planned_start as at, r.level, r.draft_pa, r.expected_pa, (r.computed->'contributions')::text as contributions
-            from readings r join visits v on v.id = r.visit_id
-            where v.flue_version_id = @flueVersionId and v.state = 'signed' and v.planned_start < @before
-              and r.verdict like 'as-expected%'
-              and not exists (
-                  select 1 from findings f
-                  where f.visit_id = v.id and f.condition in ('spent', 'unsafe')
-                    and f.part in ('flue', 'cap', 'connector', 'clean-out', 'damper', 'baffle', 'intake', 'draft', 'spill', 'hot-test'))
-            order by v.planned_start
-            """, new { flueVersionId, before })];
-    }
 
     /// <summary>
     /// Saves a new version of a stove's flue and what stands around its house. Open visits take the new version; signed
@@ -220,7 +121,7 @@ public sealed class StoveStore(NpgsqlDataSource database)
             s.Surroundings,
             s.ResistanceM2KW,
             s.RoughnessMm,
-            fittings = JsonSerializer.Serialize(s.Fittings ?? []),
+            fittings = JsonSerializer.Serialize([.. s.Fittings ?? []], CoreJson.Default.FittingEntryArray),
             toward = s.Toward ?? "right",
         }));
     }
@@ -247,5 +148,5 @@ public sealed class StoveStore(NpgsqlDataSource database)
         row.Label, row.Construction,
         row.DiameterM is { } diameter ? new ShapeEntry("round", diameter, null, null) : new ShapeEntry("rectangular", null, row.WidthM, row.DepthM),
         row.RiseM, row.LengthM, row.Surroundings, row.ResistanceM2kw, row.RoughnessMm,
-        JsonSerializer.Deserialize<FittingEntry[]>(row.Fittings), 0, row.Toward);
+        JsonSerializer.Deserialize(row.Fittings, CoreJson.Default.FittingEntryArray), 0, row.Toward);
 }

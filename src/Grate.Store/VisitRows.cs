@@ -1,38 +1,39 @@
+using Grate.Core.Visits;
+
 namespace Grate.Store;
 
 /// <summary>A stop of a round.</summary>
 public sealed record RoundStop(
-    Guid VisitId, Guid ApplianceId, Guid FlueVersionId, Guid TechnicianId, string Technician, DateTime PlannedStart, DateTime PlannedEnd,
+    Guid VisitId, Guid ApplianceId, Guid TechnicianId, string Technician, DateTimeOffset PlannedStart, DateTimeOffset PlannedEnd,
     string Purpose, string Complaint, string State, string Customer, string Street, string Place,
     string Kind, bool Combustor, string Model, int Year, int StepsDone, int Stops);
 
 /// <summary>A visit's own row.</summary>
 public sealed record VisitRow(
-    Guid Id, Guid ApplianceId, Guid FlueVersionId, Guid TechnicianId, string Technician, DateTime PlannedStart, DateTime PlannedEnd,
-    string Purpose, string Complaint, string State, DateTime? SignedAt, string? SignedBy, DateOnly? NextInspection, bool Inspects);
+    Guid Id, Guid ApplianceId, Guid FlueVersionId, Guid TechnicianId, string Technician, DateTimeOffset PlannedStart, DateTimeOffset PlannedEnd,
+    string Purpose, string Complaint, string State, DateTimeOffset? SignedAt, string? SignedBy, DateOnly? NextInspection, bool Inspects, string LeftOut);
 
-/// <summary>A step as saved: what was entered, and what was concluded from it then.</summary>
+/// <summary>A step as saved.</summary>
 public sealed record StepRow(
-    string Step, string Status, string Reason, string Note, string? Entries, string? Computed, string? RulesVersion,
-    int Version, Guid SaveId, DateTime SavedAt, string SavedBy);
+    Guid VisitId, string Step, string Status, string Reason, string Note, int Version, Guid SaveId, DateTimeOffset SavedAt, string SavedBy);
+
+/// <summary>A station as saved: what was entered, and what was concluded from it then.</summary>
+public sealed record StationRow(
+    Guid VisitId, string Step, string Station, int Schema, string Entry, string? Answer, string Sentences, string? StopCode, string? StopWhy,
+    string? BlocksSigning, string RulesVersion, int Version, Guid SaveId, DateTimeOffset SavedAt, string SavedBy);
 
 /// <summary>A finding as saved.</summary>
 public sealed record FindingRow(
-    Guid Id, Guid VisitId, string Part, string Condition, string Note, DateOnly? LookAgain, string? StopCode,
-    int Version, Guid SaveId, DateTime SavedAt, string SavedBy);
-
-/// <summary>A reading as saved: what was entered, and what was concluded from it then.</summary>
-public sealed record ReadingRow(
-    string Level, double DraftPa, string Entered, string Computed, double ExpectedPa, double LowPa, double HighPa,
-    string Verdict, string RulesVersion);
+    Guid Id, Guid VisitId, string Step, string Part, string Condition, string Note, DateOnly? LookAgain, string? StopCode,
+    int Version, Guid SaveId, DateTimeOffset SavedAt, string SavedBy);
 
 /// <summary>A correction or addition to a signed visit.</summary>
-public sealed record AdditionRow(Guid Id, DateTime WrittenAt, string WrittenBy, string Text);
+public sealed record AdditionRow(Guid Id, DateTimeOffset WrittenAt, string WrittenBy, string Text);
 
 /// <summary>A stop on a stove.</summary>
 public sealed record StopRow(
-    Guid Id, Guid ApplianceId, Guid VisitId, string Code, DateTime SetAt, string SetBy,
-    DateTime? ClearedAt, string? ClearedBy, string? ClearedWhat, string? ClearedRetest);
+    Guid Id, Guid ApplianceId, Guid VisitId, string? Step, string? Station, string Code, string Why, DateTimeOffset SetAt, string SetBy,
+    DateTimeOffset? ClearedAt, string? ClearedBy, string? ClearedWhat, string? ClearedRetest);
 
 /// <summary>A visit to plan, with the steps it does not need.</summary>
 /// <param name="Id">UUIDv7.</param>
@@ -44,7 +45,7 @@ public sealed record StopRow(
 /// <param name="Inspects">Whether it is an inspection.</param>
 /// <param name="Skipped">Steps that it does not need.</param>
 /// <param name="SkipReason">Why not.</param>
-public sealed record VisitPlan(Guid Id, Guid ApplianceId, Guid TechnicianId, DateTime Start, DateTime End, string Purpose, bool Inspects,
+public sealed record VisitPlan(Guid Id, Guid ApplianceId, Guid TechnicianId, DateTimeOffset Start, DateTimeOffset End, string Purpose, bool Inspects,
     IReadOnlyList<string> Skipped, string SkipReason);
 
 /// <summary>What became of a plan.</summary>
@@ -79,5 +80,13 @@ public enum SaveState
 /// <summary>What became of a save, with the version that is stored now.</summary>
 /// <param name="State">Outcome.</param>
 /// <param name="Stored">The stored version; null if there is none.</param>
-public sealed record SaveOutcome<T>(SaveState State, T? Stored)
+/// <param name="StopsChanged">Whether a stop came, went or became another.</param>
+public sealed record SaveOutcome<T>(SaveState State, T? Stored, bool StopsChanged = false)
     where T : class;
+
+/// <summary>A visit with everything that its answers rest on.</summary>
+/// <param name="Visit">Its row.</param>
+/// <param name="Customer">Whose house it is.</param>
+/// <param name="Firm">The firm.</param>
+/// <param name="Context">What the answers rest on; today is the visit's own day until it is set.</param>
+public sealed record VisitRecord(VisitRow Visit, Customer Customer, Firm Firm, VisitContext Context);

@@ -1,5 +1,6 @@
 using System.Data;
 using Dapper;
+using Grate.Core.Visits;
 using Npgsql;
 
 namespace Grate.Store;
@@ -8,27 +9,33 @@ namespace Grate.Store;
 public sealed class VisitStore(NpgsqlDataSource database)
 {
     private const string StepColumns = """
-        select s.step, s.status, s.reason, s.note, s.entries::text as entries, s.computed::text as computed, s.rules_version, s.version, s.save_id, s.saved_at, p.name as saved_by
+        select s.visit_id, s.step, s.status, s.reason, s.note, s.version, s.save_id, s.saved_at, p.name as saved_by
         from visit_steps s join people p on p.id = s.saved_by
         """;
 
+    private const string StationColumns = """
+        select e.visit_id, e.step, e.station, e.schema, e.entry::text as entry, e.answer::text as answer, e.sentences::text as sentences, e.stop_code, e.stop_why,
+               e.blocks_signing, e.rules_version, e.version, e.save_id, e.saved_at, p.name as saved_by
+        from station_entries e join people p on p.id = e.saved_by
+        """;
+
     private const string FindingColumns = """
-        select f.id, f.visit_id, f.part, f.condition, f.note, f.look_again, f.stop_code, f.version, f.save_id, f.saved_at, p.name as saved_by
+        select f.id, f.visit_id, f.step, f.part, f.condition, f.note, f.look_again, f.stop_code, f.version, f.save_id, f.saved_at, p.name as saved_by
         from findings f join people p on p.id = f.saved_by
         """;
 
     private const string VisitColumns = """
         select v.id, v.appliance_id, v.flue_version_id, v.technician_id, t.name as technician, v.planned_start, v.planned_end,
-               v.purpose, v.complaint, v.state, v.signed_at, p.name as signed_by, v.next_inspection, v.inspects
+               v.purpose, v.complaint, v.state, v.signed_at, p.name as signed_by, v.next_inspection, v.inspects, v.left_out::text as left_out
         from visits v join people t on t.id = v.technician_id left join people p on p.id = v.signed_by
         """;
 
     /// <summary>Stops of a day, in order of time; of one technician or of all.</summary>
-    public async Task<IReadOnlyList<RoundStop>> RoundAsync(DateTime from, DateTime to, Guid? technicianId)
+    public async Task<IReadOnlyList<RoundStop>> RoundAsync(DateTimeOffset from, DateTimeOffset to, Guid? technicianId)
     {
         await using var connection = await database.OpenConnectionAsync();
         return [.. await connection.QueryAsync<RoundStop>("""
-            select v.id as visit_id, a.id as appliance_id, v.flue_version_id, v.technician_id, t.name as technician,
+            select v.id as visit_id, a.id as appliance_id, v.technician_id, t.name as technician,
                    v.planned_start, v.planned_end, v.purpose, v.complaint, v.state, c.name as customer, s.street, s.place,
                    a.kind, a.combustor, a.model, a.year,
                    (select count(*)::int from visit_steps x where x.visit_id = v.id and x.status <> 'open') as steps_done,
@@ -71,7 +78,7 @@ public sealed class VisitStore(NpgsqlDataSource database)
     }
 
     /// <summary>Plans a visit. The same one sent twice is one.</summary>
-    public async Task<PlanState> PlanAsync(VisitPlan plan, Guid by, DateTime at)
+    public async Task<PlanState> PlanAsync(VisitPlan plan, Guid by, DateTimeOffset at)
     {
         await using var connection = await database.OpenConnectionAsync();
         await using var transaction = await connection.BeginTransactionAsync();
@@ -105,50 +112,48 @@ public sealed class VisitStore(NpgsqlDataSource database)
     }
 
     /// <summary>Open visits of a technician from a moment on: start and end.</summary>
-    public async Task<IReadOnlyList<(DateTime Start, DateTime End)>> BusyAsync(Guid technicianId, DateTime from)
+    public async Task<IReadOnlyList<(DateTimeOffset Start, DateTimeOffset End)>> BusyAsync(Guid technicianId, DateTimeOffset from)
     {
         await using var connection = await database.OpenConnectionAsync();
-        return [.. await connection.QueryAsync<(DateTime, DateTime)>(
+        return [.. await connection.QueryAsync<(DateTimeOffset, DateTimeOffset)>(
             "select planned_start, planned_end from visits where technician_id = @technicianId and state = 'open' and planned_end > @from order by planned_start",
             new { technicianId, from })];
     }
 
-    /// <summary>Steps saved so far.</summary>
-    public async Task<IReadOnlyList<StepRow>> StepsAsync(Guid visitId)
+    /// <summary>Steps of visits as saved.</summary>
+    public async Task<ILookup<Guid, StepRow>> StepsAsync(params Guid[] visitIds)
     {
         await using var connection = await database.OpenConnectionAsync();
-        return [.. await connection.QueryAsync<StepRow>($"{StepColumns} where s.visit_id = @visitId", new { visitId })];
+        return (await connection.QueryAsync<StepRow>($"{StepColumns} where s.visit_id = any(@visitIds)", new { visitIds })).ToLookup(s => s.VisitId);
     }
 
-    /// <summary>Findings of a visit, by part.</summary>
-    public async Task<IReadOnlyList<FindingRow>> FindingsAsync(Guid visitId)
+    /// <summary>Stations of visits as saved.</summary>
+    public async Task<ILookup<Guid, StationRow>> StationsAsync(params Guid[] visitIds)
     {
         await using var connection = await database.OpenConnectionAsync();
-        return [.. await connection.QueryAsync<FindingRow>($"{FindingColumns} where f.visit_id = @visitId order by f.part", new { visitId })];
+        return (await connection.QueryAsync<StationRow>($"{StationColumns} where e.visit_id = any(@visitIds)", new { visitIds })).ToLookup(s => s.VisitId);
     }
 
-    /// <summary>The latest word on every part of a stove, from signed visits.</summary>
-    public async Task<IReadOnlyList<FindingRow>> LatestFindingsAsync(Guid applianceId)
+    /// <summary>Findings of visits, by part.</summary>
+    public async Task<ILookup<Guid, FindingRow>> FindingsAsync(params Guid[] visitIds)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return (await connection.QueryAsync<FindingRow>($"{FindingColumns} where f.visit_id = any(@visitIds) order by f.part, f.step", new { visitIds })).ToLookup(f => f.VisitId);
+    }
+
+    /// <summary>The latest word on every part of a stove, from signed visits; what was found after counts over what was found before.</summary>
+    /// <param name="applianceId">The stove.</param>
+    /// <param name="steps">Steps in working order.</param>
+    public async Task<IReadOnlyList<FindingRow>> LatestFindingsAsync(Guid applianceId, string[] steps)
     {
         await using var connection = await database.OpenConnectionAsync();
         return [.. await connection.QueryAsync<FindingRow>("""
             select distinct on (f.part)
-                   f.id, f.visit_id, f.part, f.condition, f.note, f.look_again, f.stop_code, f.version, f.save_id, f.saved_at, p.name as saved_by
+                   f.id, f.visit_id, f.step, f.part, f.condition, f.note, f.look_again, f.stop_code, f.version, f.save_id, f.saved_at, p.name as saved_by
             from findings f join visits v on v.id = f.visit_id join people p on p.id = f.saved_by
             where v.appliance_id = @applianceId and v.state = 'signed'
-            order by f.part, v.planned_start desc
-            """, new { applianceId })];
-    }
-
-    /// <summary>Readings of a visit.</summary>
-    public async Task<IReadOnlyList<ReadingRow>> ReadingsAsync(Guid visitId)
-    {
-        await using var connection = await database.OpenConnectionAsync();
-        return [.. await connection.QueryAsync<ReadingRow>("""
-            select level, draft_pa, entered::text as entered, computed::text as computed, expected_pa, low_pa, high_pa, verdict, rules_version
-            from readings where visit_id = @visitId
-            order by array_position(array['low', 'normal', 'high'], level)
-            """, new { visitId })];
+            order by f.part, v.planned_start desc, array_position(@steps, f.step) desc
+            """, new { applianceId, steps })];
     }
 
     /// <summary>Additions to a signed visit, in order of time.</summary>
@@ -162,71 +167,152 @@ public sealed class VisitStore(NpgsqlDataSource database)
             """, new { visitId })];
     }
 
-    /// <summary>
-    /// Saves a step and the readings in it, in one transaction. The same save sent twice is one save.
-    /// </summary>
-    /// <param name="visitId">The visit.</param>
+    /// <summary>Saves a step. The same save sent twice is one save.</summary>
     /// <param name="step">New content; <see cref="StepRow.Version"/> is the version it started from, 0 for none.</param>
-    /// <param name="readings">Readings that replace those of the visit, or null to leave them.</param>
     /// <param name="by">Who saves.</param>
     /// <param name="at">When.</param>
-    public Task<SaveOutcome<StepRow>> SaveStepAsync(Guid visitId, StepRow step, IReadOnlyList<ReadingRow>? readings, Guid by, DateTime at) =>
-        SaveAsync(visitId,
-            c => c.QuerySingleOrDefaultAsync<StepRow>($"{StepColumns} where s.visit_id = @visitId and s.step = @Step", new { visitId, step.Step }),
+    public Task<SaveOutcome<StepRow>> SaveStepAsync(StepRow step, Guid by, DateTimeOffset at) =>
+        SaveAsync(step.VisitId,
+            c => c.QuerySingleOrDefaultAsync<StepRow>($"{StepColumns} where s.visit_id = @VisitId and s.step = @Step", step),
             step.Version, step.SaveId, s => s.Version, s => s.SaveId,
-            async connection =>
+            async (connection, _) =>
             {
                 await connection.ExecuteAsync("""
-                    insert into visit_steps (visit_id, step, status, reason, note, entries, computed, rules_version, version, save_id, saved_at, saved_by)
-                    values (@visitId, @Step, @Status, @Reason, @Note, @Entries::jsonb, @Computed::jsonb, @RulesVersion, @Version + 1, @SaveId, @at, @by)
+                    insert into visit_steps (visit_id, step, status, reason, note, version, save_id, saved_at, saved_by)
+                    values (@VisitId, @Step, @Status, @Reason, @Note, @Version + 1, @SaveId, @at, @by)
                     on conflict (visit_id, step) do update set status = excluded.status, reason = excluded.reason, note = excluded.note,
-                        entries = excluded.entries, computed = excluded.computed, rules_version = excluded.rules_version, version = excluded.version, save_id = excluded.save_id,
-                        saved_at = excluded.saved_at, saved_by = excluded.saved_by
-                    """, new { visitId, step.Step, step.Status, step.Reason, step.Note, step.Entries, step.Computed, step.RulesVersion, step.Version, step.SaveId, at, by });
-                if (readings is null)
-                    return;
-                await connection.ExecuteAsync("delete from readings where visit_id = @visitId", new { visitId });
-                await connection.ExecuteAsync("""
-                    insert into readings (visit_id, level, draft_pa, entered, computed, expected_pa, low_pa, high_pa, verdict, rules_version)
-                    values (@visitId, @Level, @DraftPa, @Entered::jsonb, @Computed::jsonb, @ExpectedPa, @LowPa, @HighPa, @Verdict, @RulesVersion)
-                    """, readings.Select(r => new { visitId, r.Level, r.DraftPa, r.Entered, r.Computed, r.ExpectedPa, r.LowPa, r.HighPa, r.Verdict, r.RulesVersion }));
+                        version = excluded.version, save_id = excluded.save_id, saved_at = excluded.saved_at, saved_by = excluded.saved_by
+                    """, new { step.VisitId, step.Step, step.Status, step.Reason, step.Note, step.Version, step.SaveId, at, by });
+                return false;
             });
+
+    /// <summary>
+    /// Saves a station: entry, answer, facts and the stop that follows, in one transaction. The same save sent twice is one.
+    /// </summary>
+    /// <param name="station">New content; its version is the one it started from, 0 for none.</param>
+    /// <param name="facts">Its facts.</param>
+    /// <param name="by">Who saves.</param>
+    /// <param name="at">When.</param>
+    public Task<SaveOutcome<StationRow>> SaveStationAsync(StationRow station, IReadOnlyList<Fact> facts, Guid by, DateTimeOffset at) =>
+        SaveAsync(station.VisitId,
+            c => c.QuerySingleOrDefaultAsync<StationRow>($"{StationColumns} where e.visit_id = @VisitId and e.step = @Step and e.station = @Station", station),
+            station.Version, station.SaveId, s => s.Version, s => s.SaveId,
+            async (connection, stored) =>
+            {
+                await WriteStationAsync(connection, station, facts, by, at);
+                return await FollowStopAsync(connection, station, stored, by, at);
+            });
+
+    /// <summary>Writes a station with its facts, without asking what was there.</summary>
+    internal static async Task WriteStationAsync(IDbConnection connection, StationRow station, IReadOnlyList<Fact> facts, Guid by, DateTimeOffset at)
+    {
+        await connection.ExecuteAsync("""
+            insert into station_entries (visit_id, step, station, schema, entry, answer, sentences, stop_code, stop_why, blocks_signing, rules_version, version, save_id, saved_at, saved_by)
+            values (@VisitId, @Step, @Station, @Schema, @Entry::jsonb, @Answer::jsonb, @Sentences::jsonb, @StopCode, @StopWhy, @BlocksSigning, @RulesVersion, @Version + 1, @SaveId, @at, @by)
+            on conflict (visit_id, step, station) do update set schema = excluded.schema, entry = excluded.entry, answer = excluded.answer, sentences = excluded.sentences,
+                stop_code = excluded.stop_code, stop_why = excluded.stop_why, blocks_signing = excluded.blocks_signing, rules_version = excluded.rules_version,
+                version = excluded.version, save_id = excluded.save_id, saved_at = excluded.saved_at, saved_by = excluded.saved_by
+            """, new
+        {
+            station.VisitId,
+            station.Step,
+            station.Station,
+            station.Schema,
+            station.Entry,
+            station.Answer,
+            station.Sentences,
+            station.StopCode,
+            station.StopWhy,
+            station.BlocksSigning,
+            station.RulesVersion,
+            station.Version,
+            station.SaveId,
+            at,
+            by,
+        });
+        await connection.ExecuteAsync("""
+            with gone as (delete from station_facts where visit_id = @VisitId and step = @Step and station = @Station and name <> all(@names))
+            insert into station_facts (visit_id, step, station, name, value, word)
+            select @VisitId, @Step, @Station, f.name, f.value, f.word from unnest(@names, @values, @words) as f(name, value, word)
+            on conflict (visit_id, step, station, name) do update set value = excluded.value, word = excluded.word
+            """, new
+        {
+            station.VisitId,
+            station.Step,
+            station.Station,
+            names = facts.Select(f => f.Name).ToArray(),
+            values = facts.Select(f => f.Value).ToArray(),
+            words = facts.Select(f => f.Word).ToArray(),
+        });
+    }
+
+    // The stop follows what is stored: it comes when the numbers say so, goes when they no longer do, and stays cleared
+    // while they are the same as when it was cleared.
+    private static async Task<bool> FollowStopAsync(IDbConnection connection, StationRow station, StationRow? stored, Guid by, DateTimeOffset at)
+    {
+        if (station.StopCode == stored?.StopCode && station.StopWhy == stored?.StopWhy)
+            return false;
+        await connection.ExecuteAsync("""
+            delete from safety_stops where visit_id = @VisitId and step = @Step and station = @Station and cleared_at is null and code is distinct from @StopCode
+            """, station);
+        if (station.StopCode is not null)
+        {
+            await connection.ExecuteAsync("""
+                insert into safety_stops (id, appliance_id, visit_id, step, station, code, why, set_at, set_by)
+                select @id, v.appliance_id, v.id, @Step, @Station, @StopCode, @StopWhy, @at, @by from visits v where v.id = @VisitId
+                on conflict (visit_id, step, station) where station is not null and cleared_at is null do update set why = excluded.why
+                """, new { id = Guid.CreateVersion7(), station.VisitId, station.Step, station.Station, station.StopCode, station.StopWhy, at, by });
+        }
+        return true;
+    }
 
     /// <summary>Saves a finding, and sets or lifts the stop that rests on it, in one transaction.</summary>
     /// <param name="finding">New content; its version is the one it started from, 0 for none.</param>
     /// <param name="by">Who saves.</param>
     /// <param name="at">When.</param>
-    public Task<SaveOutcome<FindingRow>> SaveFindingAsync(FindingRow finding, Guid by, DateTime at) =>
+    public Task<SaveOutcome<FindingRow>> SaveFindingAsync(FindingRow finding, Guid by, DateTimeOffset at) =>
         SaveAsync(finding.VisitId,
-            c => c.QuerySingleOrDefaultAsync<FindingRow>($"{FindingColumns} where f.visit_id = @VisitId and f.part = @Part", finding),
+            c => c.QuerySingleOrDefaultAsync<FindingRow>($"{FindingColumns} where f.visit_id = @VisitId and f.step = @Step and f.part = @Part", finding),
             finding.Version, finding.SaveId, f => f.Version, f => f.SaveId,
-            connection => WriteFindingAsync(connection, finding, by, at));
+            (connection, _) => WriteFindingAsync(connection, finding, by, at));
 
     /// <summary>Takes a finding back, with the stop that rests on it. Nothing happens if it is not there.</summary>
-    public async Task<SaveState> DropFindingAsync(Guid visitId, string part)
+    public async Task<SaveState> DropFindingAsync(Guid visitId, Guid findingId)
     {
         await using var connection = await database.OpenConnectionAsync();
         await using var transaction = await connection.BeginTransactionAsync();
         if (await LockAsync(connection, visitId) == "signed")
             return SaveState.Signed;
-        await connection.ExecuteAsync("delete from findings where visit_id = @visitId and part = @part", new { visitId, part });
+        await connection.ExecuteAsync("delete from findings where visit_id = @visitId and id = @findingId", new { visitId, findingId });
         await transaction.CommitAsync();
         return SaveState.Saved;
     }
 
-    /// <summary>Signs a visit: from then on it only takes additions.</summary>
-    public async Task<SaveState> SignAsync(Guid visitId, Guid by, DateTime at, DateOnly nextInspection)
+    /// <summary>Signs a visit: from then on it only takes additions. It is looked through again while nobody can save.</summary>
+    /// <param name="visitId">The visit.</param>
+    /// <param name="by">Who signs.</param>
+    /// <param name="at">When.</param>
+    /// <param name="nextInspection">Next inspection.</param>
+    /// <param name="leftOut">Why something was left out, by its code, JSON.</param>
+    /// <param name="ready">Whether it may be signed as it stands now.</param>
+    /// <returns>Saved; signed where it was before; stale where it is no longer ready.</returns>
+    public async Task<SaveState> SignAsync(Guid visitId, Guid by, DateTimeOffset at, DateOnly nextInspection, string leftOut, Func<Task<bool>> ready)
     {
         await using var connection = await database.OpenConnectionAsync();
-        var signed = await connection.ExecuteAsync("""
-            update visits set state = 'signed', signed_at = @at, signed_by = @by, next_inspection = @nextInspection
-            where id = @visitId and state = 'open'
-            """, new { visitId, by, at, nextInspection });
-        return signed == 1 ? SaveState.Saved : SaveState.Signed;
+        await using var transaction = await connection.BeginTransactionAsync();
+        if (await LockAsync(connection, visitId) == "signed")
+            return SaveState.Signed;
+        if (!await ready())
+            return SaveState.Stale;
+        await connection.ExecuteAsync("""
+            update visits set state = 'signed', signed_at = @at, signed_by = @by, next_inspection = @nextInspection, left_out = @leftOut::jsonb where id = @visitId
+            """, new { visitId, by, at, nextInspection, leftOut });
+        await transaction.CommitAsync();
+        return SaveState.Saved;
     }
 
     /// <summary>Adds to a signed visit. The same addition sent twice is one addition.</summary>
-    public async Task AddAsync(Guid id, Guid visitId, Guid by, DateTime at, string text)
+    public async Task AddAsync(Guid id, Guid visitId, Guid by, DateTimeOffset at, string text)
     {
         await using var connection = await database.OpenConnectionAsync();
         await connection.ExecuteAsync("""
@@ -236,7 +322,7 @@ public sealed class VisitStore(NpgsqlDataSource database)
     }
 
     private async Task<SaveOutcome<T>> SaveAsync<T>(Guid visitId, Func<NpgsqlConnection, Task<T?>> read,
-        int startedFrom, Guid saveId, Func<T, int> version, Func<T, Guid> lastSave, Func<NpgsqlConnection, Task> write)
+        int startedFrom, Guid saveId, Func<T, int> version, Func<T, Guid> lastSave, Func<NpgsqlConnection, T?, Task<bool>> write)
         where T : class
     {
         await using var connection = await database.OpenConnectionAsync();
@@ -249,22 +335,23 @@ public sealed class VisitStore(NpgsqlDataSource database)
             return new SaveOutcome<T>(SaveState.Signed, stored);
         if ((stored is null ? 0 : version(stored)) != startedFrom)
             return new SaveOutcome<T>(SaveState.Stale, stored);
-        await write(connection);
+        var stopsChanged = await write(connection, stored);
         var saved = await read(connection);
         await transaction.CommitAsync();
-        return new SaveOutcome<T>(SaveState.Saved, saved);
+        return new SaveOutcome<T>(SaveState.Saved, saved, stopsChanged);
     }
 
     // One save at a time per visit.
     private static Task<string?> LockAsync(IDbConnection connection, Guid visitId) =>
         connection.QuerySingleOrDefaultAsync<string>("select state from visits where id = @visitId for update", new { visitId });
 
-    private static async Task WriteFindingAsync(IDbConnection connection, FindingRow finding, Guid by, DateTime at)
+    private static async Task<bool> WriteFindingAsync(IDbConnection connection, FindingRow finding, Guid by, DateTimeOffset at)
     {
         var values = new
         {
             finding.Id,
             finding.VisitId,
+            finding.Step,
             finding.Part,
             finding.Condition,
             finding.Note,
@@ -277,23 +364,24 @@ public sealed class VisitStore(NpgsqlDataSource database)
             StopId = Guid.CreateVersion7(),
         };
         await connection.ExecuteAsync("""
-            insert into findings (id, visit_id, part, condition, note, look_again, stop_code, version, save_id, saved_at, saved_by)
-            values (@Id, @VisitId, @Part, @Condition, @Note, @LookAgain, @StopCode, @Version + 1, @SaveId, @at, @by)
-            on conflict (visit_id, part) do update set condition = excluded.condition, note = excluded.note, look_again = excluded.look_again,
+            insert into findings (id, visit_id, step, part, condition, note, look_again, stop_code, version, save_id, saved_at, saved_by)
+            values (@Id, @VisitId, @Step, @Part, @Condition, @Note, @LookAgain, @StopCode, @Version + 1, @SaveId, @at, @by)
+            on conflict (visit_id, step, part) do update set condition = excluded.condition, note = excluded.note, look_again = excluded.look_again,
                 stop_code = excluded.stop_code, version = excluded.version, save_id = excluded.save_id,
                 saved_at = excluded.saved_at, saved_by = excluded.saved_by
             """, values);
         await connection.ExecuteAsync("""
             delete from safety_stops t using findings f
-            where f.visit_id = @VisitId and f.part = @Part and t.finding_id = f.id and t.cleared_at is null
+            where f.visit_id = @VisitId and f.step = @Step and f.part = @Part and t.finding_id = f.id and t.cleared_at is null
               and t.code is distinct from f.stop_code
             """, values);
         await connection.ExecuteAsync("""
             insert into safety_stops (id, appliance_id, visit_id, finding_id, code, set_at, set_by)
             select @StopId, v.appliance_id, v.id, f.id, f.stop_code, @at, @by
             from findings f join visits v on v.id = f.visit_id
-            where f.visit_id = @VisitId and f.part = @Part and f.stop_code is not null
+            where f.visit_id = @VisitId and f.step = @Step and f.part = @Part and f.stop_code is not null
             on conflict (finding_id) do nothing
             """, values);
+        return true;
     }
 }

@@ -1,1 +1,3 @@
+global using Grate.Core.Places;
+global using Grate.Core.Visits;
 global using Xunit;

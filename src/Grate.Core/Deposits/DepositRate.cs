@@ -4,6 +4,7 @@ using Grate.Core.Fuel;
 namespace Grate.Core.Deposits;
 
 /// <summary>What burns the wood (handbook 02 section 4).</summary>
+[JsonConverter(typeof(WordConverter<Technology>))]
 public enum Technology
 {
     /// <summary>Conventional stove.</summary>

@@ -8,16 +8,18 @@ namespace Grate.Core.Deposits;
 /// <param name="Mm">Typical thickness, mm.</param>
 /// <param name="WorstMm">Thickness at the worst spot, mm.</param>
 /// <param name="HowSeen">mirror, camera, scraped or cap: how it was seen.</param>
-public sealed record DepositEntry(int? Stage = null, double? Mm = null, double? WorstMm = null, string? HowSeen = null)
+public sealed record DepositEntry(int? Stage = null, double? Mm = null, double? WorstMm = null, [property: Words(typeof(HowSeen))] string? HowSeen = null)
 {
     /// <summary>The worst thickness known of it, mm.</summary>
     internal double ThickestMm => WorstMm ?? Mm ?? 0;
 }
 
 /// <summary>How a deposit was seen.</summary>
+[JsonConverter(typeof(WordConverter<HowSeen>))]
 public enum HowSeen
 {
     /// <summary>With mirror and light.</summary>
+    [Said("Mirror and light")]
     Mirror,
 
     /// <summary>By camera.</summary>
@@ -27,6 +29,7 @@ public enum HowSeen
     Scraped,
 
     /// <summary>Through the cap.</summary>
+    [Said("Through the cap")]
     Cap,
 }
 
@@ -51,10 +54,12 @@ public sealed record DepositsEntry(
 /// <param name="WallC">Inner wall, clean, °C.</param>
 /// <param name="RateMmPer100Kg">Growth, mm per 100 kg of wood as fired.</param>
 /// <param name="LikelyStage">Stage to be expected.</param>
+/// <param name="ThicknessMm">Typical thickness, mm; 0 where it is clean.</param>
 public sealed record SegmentDeposit(
-    string Label, double VolumeL, double LooseL, double MassKg, double FreeAreaShare, double WallC, double RateMmPer100Kg, int LikelyStage);
+    string Label, double VolumeL, double LooseL, double MassKg, double FreeAreaShare, double WallC, double RateMmPer100Kg, int LikelyStage, double ThicknessMm);
 
 /// <summary>What the swept volume says.</summary>
+[JsonConverter(typeof(WordConverter<SweptVerdict>))]
 public enum SweptVerdict
 {
     /// <summary>It agrees with what was measured.</summary>
@@ -86,8 +91,8 @@ public sealed record DepositsAnswer(
     /// <summary>Less swept than this share: it is still up there.</summary>
     public static readonly Limit SweptLittle = Limit.Assumed(0.5, "", "less than half of it fell");
 
-    private static readonly EntryRange _thickness = new("Thickness in mm", Quantity.Ratio, 0, 500);
-    private static readonly EntryRange _swept = new("Swept volume in L", Quantity.Ratio, 0, 1000);
+    private static readonly EntryRange _thickness = new("Thickness", Quantity.Thickness, 0, 500, 0.001);
+    private static readonly EntryRange _swept = new("Swept volume", Quantity.SmallVolume, 0, 1000, 0.001);
 
     /// <summary>Answers a deposits question.</summary>
     /// <returns>The answer, or null with sentences in <paramref name="errors"/>.</returns>
@@ -103,7 +108,7 @@ public sealed record DepositsAnswer(
         {
             var amount = deposits[i]?.In(s) ?? DepositAmount.None;
             return new SegmentDeposit(s.Label, amount.VolumeL, amount.LooseL, amount.MassKg, amount.FreeAreaShare,
-                rates[i].WallC, rates[i].MmPer100Kg, rates[i].LikelyStage);
+                rates[i].WallC, rates[i].MmPer100Kg, rates[i].LikelyStage, deposits[i]?.TypicalMm ?? 0);
         }).ToList();
         var narrowed = flue with { Segments = [.. flue.Segments.Select((s, i) => s with { DepositMm = deposits[i]?.TypicalMm ?? 0 })] };
         var mass = segments.Sum(s => s.MassKg);
@@ -194,6 +199,11 @@ public sealed record DepositsAnswer(
         }
         if (!errors.Need($"{path}.mm", entry.Mm ?? entry.WorstMm, _thickness) | (entry.WorstMm is not null && !errors.Check($"{path}.worstMm", entry.WorstMm, _thickness)))
             return null;
+        if (entry.WorstMm < entry.Mm)
+        {
+            errors.Add($"{path}.worstMm", "The worst spot cannot be thinner than the typical one: correct one of them.");
+            return null;
+        }
         return new Deposit(stage, (entry.Mm ?? entry.WorstMm)!.Value, entry.ThickestMm);
     }
 }

@@ -1,3 +1,5 @@
+using Grate.Core.Fuel;
+
 namespace Grate.Core.Deposits;
 
 /// <summary>Thickness at the worst spot on a day.</summary>
@@ -23,13 +25,13 @@ public sealed record FlueLife(IReadOnlyList<LifePoint> Points, IReadOnlyList<Lif
     /// <param name="until">Last day of the axis.</param>
     public static FlueLife Of(IReadOnlyList<EarlierSweep> sweeps, WoodYear year, IReadOnlyList<double> woodKgPerYear, DateOnly until)
     {
-        var points = new List<LifePoint> { new(sweeps[0].Day, sweeps[0].Record.WorstInFlueMm(), true), Left(sweeps[0]) };
+        var points = new List<LifePoint> { new(sweeps[0].Day, sweeps[0].FoundMm ?? sweeps[0].StayedMm ?? 0, true), Left(sweeps[0]) };
         foreach (var (from, to) in sweeps.Zip(sweeps.Skip(1)).Where(pair => pair.Second.Day > pair.First.Day))
         {
-            var (left, found) = (from.Record.LeftMm ?? 0, to.Record.WorstInFlueMm());
+            var (left, found) = (from.StayedMm ?? 0, to.FoundMm ?? 0);
             var whole = year.ShareBetween(from.Day, to.Day);
             // A sweep at which nothing was looked at says nothing of the time before it.
-            if (to.Record.Found is { Count: > 0 } && whole > 0)
+            if (to.FoundMm is not null && whole > 0)
             {
                 points.AddRange(Firsts(from.Day, to.Day).Select(day => new LifePoint(day, left + (found - left) * year.ShareBetween(from.Day, day) / whole, false)));
                 points.Add(new LifePoint(to.Day, found, true));
@@ -41,7 +43,7 @@ public sealed record FlueLife(IReadOnlyList<LifePoint> Points, IReadOnlyList<Lif
         return new FlueLife(points, wood);
     }
 
-    private static LifePoint Left(EarlierSweep sweep) => new(sweep.Day, sweep.Record.LeftMm ?? 0, true);
+    private static LifePoint Left(EarlierSweep sweep) => new(sweep.Day, sweep.StayedMm ?? 0, true);
 
     // Firsts of month after a day and before another.
     private static IEnumerable<DateOnly> Firsts(DateOnly after, DateOnly before)

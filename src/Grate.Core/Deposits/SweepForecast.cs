@@ -1,3 +1,4 @@
+using Grate.Core.Fuel;
 using MathNet.Numerics.Distributions;
 
 namespace Grate.Core.Deposits;
@@ -55,6 +56,7 @@ public sealed record GrowthRate(double MeanLog, double Precision)
 }
 
 /// <summary>Which rule sets the next sweep.</summary>
+[JsonConverter(typeof(WordConverter<SweepBound>))]
 public enum SweepBound
 {
     /// <summary>The deposit, in a bad year.</summary>

@@ -1,4 +1,5 @@
 using System.Globalization;
+using Grate.Core.Fuel;
 
 namespace Grate.Core.Deposits;
 
@@ -38,12 +39,12 @@ public sealed record SweepForecastAnswer(
 {
     private const int MostObservations = 200, FirstYear = 1900, LastYear = 2200;
 
-    private static readonly EntryRange _left = new("Thickness left behind in mm", Quantity.Ratio, 0, 100);
-    private static readonly EntryRange _model = new("Rate in mm per 100 kg", Quantity.Ratio, 1e-6, 100);
-    private static readonly EntryRange _growth = new("Growth in mm", Quantity.Ratio, -100, 100);
-    private static readonly EntryRange _wood = new("Wood in kg", Quantity.Ratio, 0.1, 200_000);
-    private static readonly EntryRange _yearly = new("Wood a year in kg", Quantity.Ratio, 0, 200_000);
-    private static readonly EntryRange _limit = new("Thickness in mm", Quantity.Ratio, 0.01, 100);
+    private static readonly EntryRange _left = new("Thickness left behind", Quantity.Thickness, 0, 100, 0.001);
+    private static readonly EntryRange _model = new("Growth on 100 kg of wood", Quantity.Thickness, 1e-6, 100, 0.001);
+    private static readonly EntryRange _growth = new("Growth", Quantity.Thickness, -100, 100, 0.001);
+    private static readonly EntryRange _wood = new("Wood", Quantity.Mass, 0.1, 200_000);
+    private static readonly EntryRange _yearly = new("Wood a year", Quantity.Wood, 0, 200_000);
+    private static readonly EntryRange _limit = new("Thickness", Quantity.Thickness, 0.01, 100, 0.001);
     private static readonly EntryRange _month = new("Monthly mean", Quantity.Temperature, -60, 50);
     private static readonly Limit _clean = Limit.Assumed(0, "mm", "swept clean");
 
@@ -60,7 +61,7 @@ public sealed record SweepForecastAnswer(
         if (entry.Today is null)
             assumed.Note("today", lastSweep, Mark.Assumption, "the day of the last sweep");
         if (entry.MonthlyMeanC is null)
-            assumed.Note("monthlyMeanC", WoodYear.OrdinaryC, Mark.Assumption, "an ordinary site");
+            assumed.Note("monthlyMeanC", WoodYear.OrdinaryC.ToArray(), Mark.Assumption, "an ordinary site");
         var year = new WoodYear(entry.MonthlyMeanC ?? WoodYear.OrdinaryC);
         if (seasonStart is null && (seasonStart = year.SeasonStart()) is { } start)
             assumed.Note("seasonStart", $"{start.Month:00}-{start.Day:00}", Mark.Assumption, WoodYear.SeasonDegreeDays.Reason);

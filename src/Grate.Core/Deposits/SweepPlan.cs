@@ -52,11 +52,13 @@ public sealed record SweepPlan(IReadOnlyList<string> Brushes, int Rods, string F
 
     private static readonly string[] _beforeTheBrush = ["cold", "probe-out", "combustor-out", "baffle-out", "sheeted"];
 
+    private const string Back = "Everything that was taken out is back";
+
     /// <summary>Every task that any stove may have.</summary>
     public static IReadOnlyList<SweepTask> Tasks { get; } =
     [
         new("cold", "Fire out, everything cold", [], "one live coal sets the vacuum and the house on fire"),
-        new("probe-out", "Flue probe out, or none fitted", ["cold"], "it breaks, or the brush does"),
+        new("probe-out", "Flue probe out, or none fitted", ["cold"], "it breaks, or the brush does", "probe"),
         new("combustor-out", "Combustor out or covered", ["cold"], "soot closes its cells", "combustor"),
         new("baffle-out", "Baffle out or pushed aside", ["cold"], "debris must be reached", "baffle"),
         new("sheeted", "Room sheeted, vacuum with fine filter", ["cold"], "soot goes where the air goes"),
@@ -67,7 +69,7 @@ public sealed record SweepPlan(IReadOnlyList<string> Brushes, int Rods, string F
         new("channels-cleaned", "Channels cleaned", [Swept], null, "channels"),
         new("oven-cleaned", "Oven's flue path cleaned", [Swept], null, "oven"),
         new("measured", "What fell weighed or measured", [Swept]),
-        new(Refitted, "Probe, combustor, baffle back", [Swept, "tee-emptied"], "no visit is finished with a part off"),
+        new(Refitted, Back, [Swept, "tee-emptied"], "no visit is finished with a part off"),
         new("smoke-test", "Smoke test", [Refitted]),
     ];
 
@@ -77,7 +79,7 @@ public sealed record SweepPlan(IReadOnlyList<string> Brushes, int Rods, string F
     /// <param name="stages">Stage in each segment, found or to be expected, 1..3.</param>
     /// <param name="learned">What this firm's sweeps of the kind took.</param>
     /// <param name="system">Units of the sizes.</param>
-    public static SweepPlan For(FlueSystem flue, IReadOnlyCollection<string> features, IReadOnlyList<int> stages, LearnedMinutes? learned, UnitSystem system)
+    public static SweepPlan For(FlueSystem flue, IReadOnlyCollection<string> features, IReadOnlyList<int> stages, LearnedFact? learned, UnitSystem system)
     {
         var fittings = flue.Segments.SelectMany(s => s.Fittings).ToList();
         var bends = fittings.Count(f => f.TurnDeg > 0 && f.Code != "tee-turn");
@@ -101,8 +103,18 @@ public sealed record SweepPlan(IReadOnlyList<string> Brushes, int Rods, string F
         return new SweepPlan(BrushesFor(flue, system), RodsFor(flue),
             capComesOff ? "from above: the cap has to come off anyway" : openings.Contains("clean-out tee") ? "from below, through the tee" : "from below, through the stove",
             bends, openings, rule, known ? learned!.Median : rule, known ? learned!.Visits : 0,
-            [.. Tasks.Where(t => t.Feature is null || features.Contains(t.Feature)).Select(t => t with { Needs = [.. t.Needs.Where(n => Has(n, features))] })]);
+            [.. Tasks.Where(t => t.Feature is null || features.Contains(t.Feature)).Select(t => t with { Name = NameFor(t, features), Needs = [.. t.Needs.Where(n => Has(n, features))] })]);
     }
+
+    // A heater without baffle or combustor is not asked whether they are back.
+    private static string NameFor(SweepTask task, IReadOnlyCollection<string> features) => task.Code switch
+    {
+        Refitted => string.Join(", ", new[] { features.Contains("probe") ? "probe" : null, features.Contains("combustor") ? "combustor" : null,
+            features.Contains("baffle") ? "baffle" : null, features.Contains("channels") ? "lids of the openings" : null }.OfType<string>()) is { Length: > 0 } parts
+            ? $"{char.ToUpperInvariant(parts[0])}{parts[1..]} back" : Back,
+        "tee-emptied" => features.Contains("baffle") ? task.Name : "Clean-out and the flue's foot emptied",
+        _ => task.Name,
+    };
 
     /// <summary>Brushes a flue needs, sizes in the shown units.</summary>
     public static IReadOnlyList<string> BrushesFor(FlueSystem flue, UnitSystem system) =>
@@ -129,14 +141,22 @@ public sealed record SweepPlan(IReadOnlyList<string> Brushes, int Rods, string F
 
     private static bool Has(string code, IReadOnlyCollection<string> features) => Find(code).Feature is not { } feature || features.Contains(feature);
 
+    /// <summary>Brushes are sold in steps of this, metric.</summary>
+    public static readonly Limit StockMetric = Limit.Practice(0.010, "m", "stock sizes go by centimetres");
+
+    /// <summary>And of this in inches.</summary>
+    public static readonly Limit StockUs = Limit.Practice(0.0254, "m", "stock sizes go by whole inches");
+
     private static string Brush(Segment segment, Unit bore)
     {
+        var stock = (bore == Units.Of(Quantity.Bore, UnitSystem.Us) ? StockUs : StockMetric).Value;
+        string Size(double m) => $"{bore.FromSi(Math.Round(m / stock) * stock):0}";
         var steel = !segment.Construction.Code.StartsWith("clay", StringComparison.Ordinal) && segment.Construction.Code != "brick-unlined";
         var over = steel ? PolyOver.Value : 0;
         var size = segment.Section switch
         {
-            Rectangular r => $"{bore.Number(r.WidthM + over)} × {bore.Format(r.DepthM + over)}",
-            _ => bore.Format(segment.Section.NarrowestM + over),
+            Rectangular r => $"{Size(r.WidthM + over)} × {Size(r.DepthM + over)} {bore.Symbol}",
+            _ => $"{Size(segment.Section.NarrowestM + over)} {bore.Symbol}",
         };
         return $"{(steel ? "poly" : "steel wire")} brush {size}";
     }

@@ -5,6 +5,7 @@ using Grate.Core.Fuel;
 namespace Grate.Core.Deposits;
 
 /// <summary>What can come down in a sweep.</summary>
+[JsonConverter(typeof(WordConverter<Fallen>))]
 public enum Fallen
 {
     /// <summary>Soot.</summary>
@@ -27,6 +28,7 @@ public enum Fallen
 }
 
 /// <summary>How the whole length was looked through after a sweep.</summary>
+[JsonConverter(typeof(WordConverter<SeenThrough>))]
 public enum SeenThrough
 {
     /// <summary>Daylight from end to end.</summary>
@@ -36,6 +38,7 @@ public enum SeenThrough
     Camera,
 
     /// <summary>Not yet.</summary>
+    [Said("Not yet")]
     No,
 }
 
@@ -50,14 +53,19 @@ public enum SeenThrough
 /// <param name="Done">Tasks of the plan that are done, by code.</param>
 /// <param name="Minutes">How long the sweep took, min.</param>
 public sealed record SweepRecord(
-    IReadOnlyDictionary<string, DepositEntry?>? Found = null, DepositEntry? Cap = null, double? SweptL = null, IReadOnlyList<string>? Fell = null,
-    double? LeftMm = null, bool? GlazeLeft = null, string? SeenThrough = null, IReadOnlyList<string>? Done = null, double? Minutes = null)
+    IReadOnlyDictionary<string, DepositEntry?>? Found = null, DepositEntry? Cap = null, double? SweptL = null,
+    [property: Words(typeof(Fallen))] IReadOnlyList<string>? Fell = null, double? LeftMm = null, bool? GlazeLeft = null,
+    [property: Words(typeof(SeenThrough))] string? SeenThrough = null, IReadOnlyList<string>? Done = null, double? Minutes = null)
 {
     private static readonly EntryRange _minutes = new("Minutes of the sweep", Quantity.Count, 1, 900);
 
     /// <summary>Whether the brush was in the flue and the parts are not yet back.</summary>
     [JsonIgnore]
     public bool PartsOff => Done?.Contains(SweepPlan.Swept) == true && !Done.Contains(SweepPlan.Refitted);
+
+    /// <summary>Whether the flue was swept at this visit: it was ticked, or said what came down or stayed.</summary>
+    [JsonIgnore]
+    public bool WasSwept => LeftMm is not null || SweptL is not null || Done?.Contains(SweepPlan.Swept) == true;
 
     /// <summary>Thickness at the worst spot of the flue, mm; 0 where nothing was found.</summary>
     public double WorstInFlueMm() => Found?.Values.Select(d => d?.ThickestMm ?? 0).DefaultIfEmpty().Max() ?? 0;
@@ -88,21 +96,20 @@ public sealed record SweepRecord(
     }
 }
 
-/// <summary>An earlier sweep of the stove.</summary>
+/// <summary>An earlier look or sweep of the stove.</summary>
 /// <param name="Day">When.</param>
-/// <param name="Record">What was found and left.</param>
+/// <param name="FoundMm">Thickness found at the worst spot, mm; null where nobody looked.</param>
+/// <param name="LeftMm">Left behind, mm; null where it was only looked at, not swept.</param>
 /// <param name="Wood">The household's wood as recorded then; null if it was not.</param>
 /// <param name="ThisFlue">Whether the flue stood then as it stands now: growth is learned from no other.</param>
-public sealed record EarlierSweep(DateOnly Day, SweepRecord Record, WoodRecord? Wood = null, bool ThisFlue = true)
+/// <param name="GlazeLeft">Whether glaze stayed on a wall.</param>
+/// <param name="StageByLabel">Stage found in each segment.</param>
+public sealed record EarlierSweep(DateOnly Day, double? FoundMm, double? LeftMm, WoodRecord? Wood = null, bool ThisFlue = true, bool GlazeLeft = false,
+    IReadOnlyDictionary<string, int>? StageByLabel = null)
 {
-    /// <summary>What of it counts for the flue as it stands now: of another one, when it was swept and what was left.</summary>
-    public SweepRecord RecordHere => ThisFlue ? Record : Record with { Found = null, Cap = null, SweptL = null, Done = null };
+    /// <summary>What hung there when the visit was over, mm; null where nobody knows.</summary>
+    public double? StayedMm => LeftMm ?? FoundMm;
 }
-
-/// <summary>How long this firm's sweeps of a kind of stove took.</summary>
-/// <param name="Median">Median, min.</param>
-/// <param name="Visits">Visits it rests on.</param>
-public sealed record LearnedMinutes(double Median, int Visits);
 
 /// <summary>What the records know of a stove that is swept.</summary>
 /// <param name="Flue">The chain.</param>
@@ -111,24 +118,35 @@ public sealed record LearnedMinutes(double Median, int Visits);
 /// <param name="Burns">What burns there.</param>
 /// <param name="Features">Parts and ways the stove has.</param>
 /// <param name="Wood">The household's wood, newest word.</param>
-/// <param name="Past">Earlier sweeps, oldest first.</param>
-/// <param name="Learned">What this firm's sweeps of the kind took; null where too few were timed.</param>
+/// <param name="Past">Earlier looks and sweeps, oldest first.</param>
+/// <param name="Learned">What this firm's sweeps of the kind took, min; null where too few were timed.</param>
+/// <param name="Fires">Burn rates of the stove; null where it is not known.</param>
 public sealed record SweepPlace(FlueEntry Flue, double AltitudeM, IReadOnlyList<double> MonthlyC, Technology Burns, IReadOnlyCollection<string> Features,
-    WoodRecord Wood, IReadOnlyList<EarlierSweep> Past, LearnedMinutes? Learned = null)
+    WoodRecord Wood, IReadOnlyList<EarlierSweep> Past, LearnedFact? Learned = null, StoveFires? Fires = null)
 {
-    /// <summary>The last sweep, and the place as it was before it; null where none was recorded.</summary>
-    public (EarlierSweep Sweep, SweepPlace Before)? Last() => Past.Count == 0 ? null : (Past[^1], this with { Past = [.. Past.SkipLast(1)] });
-
     /// <summary>Stoves from this year on count as certified, unless the records say otherwise.</summary>
     public static readonly Limit CertifiedFrom = Limit.Assumed(1992, "", "most stoves sold since then are tested for their smoke");
+
+    /// <summary>The last sweep; null where none was recorded.</summary>
+    public EarlierSweep? LastSwept => Past.LastOrDefault(s => s.LeftMm is not null);
+
+    /// <summary>The place in a visit.</summary>
+    public static SweepPlace Of(VisitContext at) => Of(at.History, FuelFacts.Newest(at), at.NewestConditionOf("combustor"));
+
+    /// <summary>The place by the records alone.</summary>
+    public static SweepPlace Of(StoveHistory history) => Of(history, FuelFacts.Newest(history), history.LastSeen("combustor")?.Found.Condition);
+
+    private static SweepPlace Of(StoveHistory history, WoodRecord wood, Condition? combustor) => new(history.Flue.Flue, history.House.AltitudeM, history.House.MonthlyC,
+        BurnsIn(history.Stove.Kind, history.Stove.Combustor, history.Stove.Year, combustor), history.Stove.Features, wood, DepositFacts.Sweeps(history),
+        history.LearnedOf(DepositFacts.Minutes, SweepPlan.LearnFrom.Value), StoveFires.Of(history.Stove, wood));
 
     /// <summary>What burns in a stove, by its kind and year; a spent combustor burns nothing.</summary>
     /// <param name="kind">Its kind.</param>
     /// <param name="combustor">Whether it has a combustor.</param>
     /// <param name="year">Its year.</param>
-    /// <param name="combustorCondition">The latest word on the combustor, or null.</param>
-    public static Technology BurnsIn(string kind, bool combustor, int year, string? combustorCondition = null) =>
-        combustor ? combustorCondition is "spent" or "unsafe" ? Technology.CatalyticFailed : Technology.Catalytic
-        : kind == "masonry-heater" ? Technology.MasonryHeater
+    /// <param name="found">The latest word on the combustor, or null.</param>
+    public static Technology BurnsIn(string kind, bool combustor, int year, Condition? found = null) =>
+        combustor ? found is Condition.Spent or Condition.Unsafe ? Technology.CatalyticFailed : Technology.Catalytic
+        : kind == StoveKind.MasonryHeater ? Technology.MasonryHeater
         : year >= CertifiedFrom.Value ? Technology.Certified : Technology.Conventional;
 }

@@ -3,12 +3,14 @@ using Grate.Core.Physics;
 namespace Grate.Core.Flue;
 
 /// <summary>What warms a cold flue.</summary>
+[JsonConverter(typeof(WordConverter<HeatSource>))]
 public enum HeatSource
 {
     /// <summary>Gas torch at the collar or below the baffle.</summary>
     Torch,
 
     /// <summary>Hair dryer.</summary>
+    [Said("Hair dryer")]
     Dryer,
 
     /// <summary>Crumpled newspaper, two full sheets a charge.</summary>
@@ -16,6 +18,7 @@ public enum HeatSource
 }
 
 /// <summary>How a cold flue stands before the fire.</summary>
+[JsonConverter(typeof(WordConverter<ColdState>))]
 public enum ColdState
 {
     /// <summary>−0.5 Pa or less: air falls, smoke will come into the room.</summary>
@@ -62,12 +65,12 @@ public sealed record ColdStart(double DraftPa, double? TargetGasC, double Energy
     {
         double WallC(Segment s) => s.Place == SegmentPlace.Outdoor ? outdoorColdC : air.AroundC(s.Place);
         var pressure = air.StationPressurePa;
-        var outdoorDensity = Air.DensityKgM3(pressure, air.OutdoorC);
+        var outdoorDensity = DryAir.DensityKgM3(pressure, air.OutdoorC);
         var house = air.HousePressurePa.Value;
-        var draft = house + flue.Segments.Sum(s => (outdoorDensity - Air.DensityKgM3(pressure, WallC(s))) * Air.Gravity * s.RiseM);
+        var draft = house + flue.Segments.Sum(s => (outdoorDensity - DryAir.DensityKgM3(pressure, WallC(s))) * DryAir.Gravity * s.RiseM);
 
-        var density = outdoorDensity - (Target.Value - house) / (Air.Gravity * flue.RiseM);
-        double? target = density > 0 ? pressure / (Air.GasConstant * density) - Air.ZeroCelsiusK : null;
+        var density = outdoorDensity - (Target.Value - house) / (DryAir.Gravity * flue.RiseM);
+        double? target = density > 0 ? pressure / (DryAir.GasConstant * density) - DryAir.ZeroCelsiusK : null;
         if (draft >= Target.Value || target is not { } targetC)
             return new ColdStart(draft, target, 0, draft >= Target.Value ? 0 : double.PositiveInfinity);
 

@@ -56,6 +56,7 @@ public sealed record InnerWall(double ThicknessM, double HeatJM3K, double Diffus
 }
 
 /// <summary>What a segment is surrounded by.</summary>
+[JsonConverter(typeof(WordConverter<SegmentPlace>))]
 public enum SegmentPlace
 {
     /// <summary>A heated room.</summary>

@@ -1,3 +1,5 @@
+using System.Text.Json;
+
 namespace Grate.Core.Flue;
 
 /// <summary>The answer of POST /api/calculations/draft; field meanings as in the handbook, chapter 01.</summary>
@@ -32,6 +34,14 @@ public sealed record DraftAnswer(
     IReadOnlyList<Contribution> Contributions, BandNarrowing? Narrowing, DraftBaseline? Baseline,
     DraftVerdict? Verdict, double? ResidualPa, Restated? Restated, IReadOnlyList<Assumed> Assumed)
 {
+    /// <summary>A default number that was used; null where the field was entered.</summary>
+    public double? Number(string field) => Assumed.LastOrDefault(a => a.Field == field)?.Value switch
+    {
+        double number => number,
+        JsonElement { ValueKind: JsonValueKind.Number } kept => kept.GetDouble(),
+        _ => null,
+    };
+
     /// <summary>Answers a draft question.</summary>
     /// <returns>The answer, or null with sentences in <paramref name="errors"/>.</returns>
     public static DraftAnswer? To(DraftEntry entry, EntryErrors errors)

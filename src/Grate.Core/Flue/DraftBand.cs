@@ -1,6 +1,7 @@
 namespace Grate.Core.Flue;
 
 /// <summary>An input of the draft that carries uncertainty.</summary>
+[JsonConverter(typeof(WordConverter<DraftInput>))]
 public enum DraftInput
 {
     /// <summary>Gas at the collar.</summary>

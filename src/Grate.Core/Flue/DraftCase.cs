@@ -53,7 +53,7 @@ public sealed record DraftCase(FlueSystem Flue, Fire Fire, Surroundings Air, Dra
         if (errors.Any)
             return null;
         var pressure = entry.StationPressurePa
-            ?? Physics.Air.StationPressurePa(assumed.Or(entry.AltitudeM, "surroundings.altitudeM", FlueLimits.Altitude));
+            ?? Physics.DryAir.StationPressurePa(assumed.Or(entry.AltitudeM, "surroundings.altitudeM", FlueLimits.Altitude));
         var houseOrigin = entry.HousePressurePa is null ? Origin.Default
             : entry.HousePressureMeasured == true ? Origin.Measured : Origin.Entered;
         return new Surroundings(entry.OutdoorC!.Value,
@@ -85,7 +85,7 @@ public sealed record DraftCase(FlueSystem Flue, Fire Fire, Surroundings Air, Dra
             errors.Add(field, $"The flue gas ({gas.Value:0.#} °C) must be warmer than the room ({air.IndoorC:0.#} °C); without a fire use the cold start.");
         }
         return errors.Any ? null : new Fire(gas,
-            new Given(assumed.Or(entry.BurnKgH, "fire.burnKgH", FlueLimits.Burn(level)), entry.BurnKgH is null ? Origin.Default : Origin.Entered),
+            new Given(assumed.Or(entry.BurnKgH, "fire.burnKgH", entry.Fires?.Burn(level) ?? FlueLimits.Burn(level)), entry.BurnKgH is null ? Origin.Default : Origin.Entered),
             assumed.Or(entry.MoistureWet, "fire.moistureWet", FlueLimits.Moisture),
             Excess(entry, level, assumed));
     }

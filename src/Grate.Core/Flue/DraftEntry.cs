@@ -12,35 +12,6 @@ public sealed record SurroundingsEntry(
     double? OutdoorC = null, double? IndoorC = null, double? AltitudeM = null, double? StationPressurePa = null,
     double? HousePressurePa = null, bool? HousePressureMeasured = null, double? WindPa = null);
 
-/// <summary>A section as entered.</summary>
-/// <param name="Kind">round or rectangular.</param>
-/// <param name="DiameterM">Inside diameter of a round one, m.</param>
-/// <param name="WidthM">Inside width of a rectangular one, m.</param>
-/// <param name="DepthM">Inside depth of a rectangular one, m.</param>
-public sealed record ShapeEntry(string? Kind = null, double? DiameterM = null, double? WidthM = null, double? DepthM = null);
-
-/// <summary>A segment as entered.</summary>
-/// <param name="Label">Name; default "segment N".</param>
-/// <param name="Construction">Word of the construction table.</param>
-/// <param name="Shape">Inside section.</param>
-/// <param name="RiseM">Rise, m, 0..LengthM.</param>
-/// <param name="LengthM">Length, m, 0.02..40.</param>
-/// <param name="Surroundings">indoor, attic or outdoor.</param>
-/// <param name="ResistanceM2KW">Wall resistance, m² K/W; default by construction.</param>
-/// <param name="RoughnessMm">Roughness, mm; default by construction.</param>
-/// <param name="Fittings">Fittings in it; default none.</param>
-/// <param name="DepositMm">Deposit on every wall, mm; default 0.</param>
-/// <param name="Toward">left or right, where it goes aside; for the drawing alone; default right.</param>
-public sealed record SegmentEntry(
-    string? Label = null, string? Construction = null, ShapeEntry? Shape = null, double? RiseM = null, double? LengthM = null, string? Surroundings = null,
-    double? ResistanceM2KW = null, double? RoughnessMm = null, IReadOnlyList<FittingEntry>? Fittings = null, double? DepositMm = null, string? Toward = null);
-
-/// <summary>A flue as entered.</summary>
-/// <param name="Segments">Chain from the collar to the cap, 1..60.</param>
-/// <param name="Cap">open, low-resistance or cowl; default open.</param>
-/// <param name="Screen">Whether a spark or bird screen sits on top; default false.</param>
-public sealed record FlueEntry(IReadOnlyList<SegmentEntry>? Segments = null, string? Cap = null, bool? Screen = null);
-
 /// <summary>A fire as entered. O2 wins over CO2, both over λ; burn rate over level; probe over surface.</summary>
 /// <param name="CollarGasC">Gas at the collar by probe, °C.</param>
 /// <param name="Level">low, normal or high; default normal.</param>
@@ -52,7 +23,12 @@ public sealed record FlueEntry(IReadOnlyList<SegmentEntry>? Segments = null, str
 /// <param name="PipeSurfaceC">Surface of bare pipe within 0.5 m of the collar, °C.</param>
 public sealed record FireEntry(
     double? CollarGasC = null, string? Level = null, double? BurnKgH = null, double? MoistureWet = null,
-    double? ExcessAir = null, double? Co2DryPct = null, double? O2DryPct = null, double? PipeSurfaceC = null);
+    double? ExcessAir = null, double? Co2DryPct = null, double? O2DryPct = null, double? PipeSurfaceC = null)
+{
+    /// <summary>Burn rates of the recorded stove, where one is asked about; a program that knows no stove keeps the handbook's.</summary>
+    [JsonIgnore]
+    public StoveFires? Fires { get; init; }
+}
 
 /// <summary>Draft needed, as entered.</summary>
 /// <param name="MinPa">Least, Pa; default 12.</param>

@@ -3,21 +3,27 @@ using MathNet.Numerics.RootFinding;
 namespace Grate.Core.Flue;
 
 /// <summary>What a reading means (handbook 01 section 6).</summary>
+[JsonConverter(typeof(WordConverter<DraftVerdict>))]
 public enum DraftVerdict
 {
     /// <summary>Within the band, and what the stove needs.</summary>
+    [Said("as expected")]
     AsExpected,
 
     /// <summary>Within the band, but below the need: design, not a fault of today.</summary>
+    [Said("as expected for this flue, but too weak for this stove")]
     AsExpectedTooWeak,
 
     /// <summary>Within the band, but above the need.</summary>
+    [Said("as expected for this flue, but stronger than this stove may have")]
     AsExpectedTooStrong,
 
     /// <summary>Something is wrong today.</summary>
+    [Said("below what this flue should pull")]
     BelowExpected,
 
     /// <summary>Wind, a hotter fire than entered, or a misplaced probe.</summary>
+    [Said("above what this flue should pull")]
     AboveExpected,
 }
 

@@ -47,32 +47,37 @@ public sealed record DraftReckoning(
     public static DraftReckoning Of(DraftAnswer answer, double? readingPa, FiringLevel level, EarlierReading? earlier, HotEvidence? evidence, UnitSystem system)
     {
         var draft = Units.Of(Quantity.Draft, system);
-        var words = new List<Sentence>();
+        var said = new Said();
         var expected = Computed(draft.Range(answer.LowPa, answer.HighPa));
         if (readingPa is not { } reading)
         {
-            words.Add(Say("This flue should pull ", expected, $" now, at {Word.Of(level)} fire. Read the gauge at the collar."));
-            AddBaseline(words, answer, draft);
-            AddNarrowing(words, answer, draft);
-            AddCondensation(words, answer, system);
-            return new DraftReckoning([.. words, .. evidence?.Sentences ?? []], [], null, [], null);
+            said.Add(Weight.Verdict, Say("This flue should pull ", expected, $" now, at {Word.Of(level)} fire. Read the gauge at the collar."));
+            AddBaseline(said, answer, draft);
+            AddNarrowing(said, answer, draft);
+            AddCondensation(said, answer, system);
+            return new DraftReckoning(said.Take(evidence?.Sentences ?? []).InOrder(), [], null, [], null);
         }
 
-        words.Add(Say("This flue should pull ", expected, " now; you read ", Measured(draft.Format(reading)), ". ", Meaning(answer, reading, draft)));
-        AddBaseline(words, answer, draft);
-        words.AddRange(evidence?.Sentences ?? []);
+        var reversed = reading < FlueLimits.ReversedDraft.Value;
+        if (reversed)
+            said.Add(Weight.Stop, Say("The draft is reversed, ", Measured(draft.Format(reading)), ": smoke and carbon monoxide come into the room. No fire until this is cured."));
+        said.Add(Weight.Verdict, Say($"At {Word.Of(level)} fire this flue should pull ", expected, "; you read ", Measured(draft.Format(reading)), ". ", Meaning(answer, reading, draft)));
+        AddBaseline(said, answer, draft);
+        said.Take(evidence?.Sentences ?? []);
         if (earlier is not null)
-            words.Add(Earlier(earlier, draft));
+            said.Add(Weight.Hint, Earlier(earlier, answer.Need, draft));
         var below = answer.Verdict == DraftVerdict.BelowExpected;
         if (!below)
-            AddNarrowing(words, answer, draft);
-        AddCondensation(words, answer, system);
-        return new DraftReckoning(words, below ? Explain(answer, level, evidence, system) : [], Next(answer, reading, level, evidence, draft),
-            Unusual(reading, system), reading < Service.SafetyStops.ReversedDraft.Value ? "spillage" : null);
+            AddNarrowing(said, answer, draft);
+        AddCondensation(said, answer, system);
+        return new DraftReckoning(said.InOrder(), below ? Explain(answer, level, evidence, system) : [], reversed ? null : Next(answer, reading, level, evidence, draft),
+            Unusual(reading, system), reversed ? HotDraftStation.Spillage : null);
     }
 
     private static string Meaning(DraftAnswer answer, double readingPa, Unit draft) => answer.Verdict switch
     {
+        DraftVerdict.BelowExpected when readingPa < FlueLimits.ReversedDraft.Value => $"{draft.Format(answer.ResidualPa!.Value)} are missing.",
+        _ when readingPa < FlueLimits.ReversedDraft.Value => "Such a fire in such weather is not to be lit in this flue.",
         DraftVerdict.BelowExpected => $"Something is wrong today: {draft.Format(answer.ResidualPa!.Value)} are missing.",
         DraftVerdict.AboveExpected => $"That is {draft.Format(-answer.ResidualPa!.Value)} more than it should: wind at the top, a hotter fire than entered, or a misplaced probe.",
         DraftVerdict.AsExpectedTooWeak => $"As expected, but too weak for this stove, which needs {draft.Format(answer.Need.MinPa)}: height, bends or size, not a fault of today.",
@@ -80,38 +85,42 @@ public sealed record DraftReckoning(
         _ => $"As expected, and within the {draft.Range(answer.Need.MinPa, answer.Need.MaxPa)} this stove asks for.",
     };
 
-    private static Sentence Earlier(EarlierReading earlier, Unit draft)
+    private static Sentence Earlier(EarlierReading earlier, DraftNeed need, Unit draft)
     {
         var inBand = earlier.ReadingPa >= earlier.LowPa && earlier.ReadingPa <= earlier.HighPa;
         return Say($"On {earlier.Day:d MMMM yyyy} it read ", Measured(draft.Format(earlier.ReadingPa)), " where ",
-            Computed(draft.Range(earlier.LowPa, earlier.HighPa)), inBand ? " was expected: sound then." : " was expected: outside its band already.");
+            Computed(draft.Range(earlier.LowPa, earlier.HighPa)), 
+            !inBand ? " was expected: outside its band already."
+            : earlier.ReadingPa < need.MinPa ? $" was expected: as it was built, but below the {draft.Format(need.MinPa)} this stove needs."
+            : earlier.ReadingPa > need.MaxPa ? $" was expected: as it was built, but above the {draft.Format(need.MaxPa)} this stove may have."
+            : " was expected: sound then.");
     }
 
-    private static void AddNarrowing(List<Sentence> words, DraftAnswer answer, Unit draft)
+    private static void AddNarrowing(Said said, DraftAnswer answer, Unit draft)
     {
         if (answer.Narrowing is not { } narrowing)
             return;
         var what = narrowing.Input == DraftInput.HousePressure ? "Measuring the room against outdoors" : "A probe in the flue gas";
-        words.Add(Say($"{what} would narrow the band to ", Computed(draft.Range(narrowing.LowPa, narrowing.HighPa)), "."));
+        said.Add(Weight.Hint, Say($"{what} would narrow the band to ", Computed(draft.Range(narrowing.LowPa, narrowing.HighPa)), "."));
     }
 
-    private static void AddCondensation(List<Sentence> words, DraftAnswer answer, UnitSystem system)
+    private static void AddCondensation(Said said, DraftAnswer answer, UnitSystem system)
     {
         var temperature = Units.Of(Quantity.Temperature, system);
         if (answer.ExitWallC < answer.DewPointC)
         {
-            words.Add(Say("At the top the wall stays at ", Computed(temperature.Format(answer.ExitWallC)), ", below the dew point of ",
+            said.Add(Weight.Hint, Say("At the top the wall stays at ", Computed(temperature.Format(answer.ExitWallC)), ", below the dew point of ",
                 Computed(temperature.Format(answer.DewPointC)), ": water and tar condense there."));
         }
     }
 
-    private static void AddBaseline(List<Sentence> words, DraftAnswer answer, Unit draft)
+    private static void AddBaseline(Said said, DraftAnswer answer, Unit draft)
     {
         if (answer.Baseline is not { } baseline)
             return;
         var judged = baseline.Visits >= DraftBaseline.VisitsToJudgeBy.Value;
         var visits = baseline.Visits == 1 ? "its one sound visit" : $"its {baseline.Visits} sound visits";
-        words.Add(Say($"By {visits} this flue pulls ", Computed(draft.Format(Math.Abs(baseline.BiasPa))), baseline.BiasPa < 0 ? " less" : " more",
+        said.Add(Weight.Hint, Say($"By {visits} this flue pulls ", Computed(draft.Format(Math.Abs(baseline.BiasPa))), baseline.BiasPa < 0 ? " less" : " more",
             " than its drawing says: ", Computed(draft.Range(baseline.LowPa, baseline.HighPa)), judged ? ". The reading is judged by that." : ". From two visits on the reading is judged by that."));
     }
 
@@ -133,7 +142,8 @@ public sealed record DraftReckoning(
             Way("Leaking", Units.Of(Quantity.LeakFlow, system).Format(leak), "room air drawn in at a joint, the clean-out or an open damper, above the probe.", evidence?.Leak);
         else
             Way("Leaking", "not by a leak", "no leak of room air brings the draft down that far.", evidence?.Leak);
-        Way("House", draft.Format(-answer.Restated.HousePa!.Value), "below the pressure entered. Open a window: if the draft recovers, it is the house.", evidence?.House);
+        var entered = answer.Number("surroundings.housePressurePa") is null;
+        Way("House", draft.Format(-answer.Restated.HousePa!.Value), $"{(entered ? "below the pressure entered" : "of the room against outdoors, by itself")}. Open a window: if the draft recovers, it is the house.", evidence?.House);
         return ways;
     }
 

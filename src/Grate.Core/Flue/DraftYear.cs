@@ -1,4 +1,4 @@
-using Grate.Core.Deposits;
+using Grate.Core.Fuel;
 using MathNet.Numerics.Distributions;
 
 namespace Grate.Core.Flue;
@@ -44,9 +44,10 @@ public sealed record DraftYear(IReadOnlyList<YearMonth> Months, double BelowShar
     /// <param name="air">Surroundings; their outdoor temperature is replaced month by month.</param>
     /// <param name="monthlyC">Monthly means, January first, twelve, °C.</param>
     /// <param name="need">What the stove needs.</param>
-    public static DraftYear Of(FlueSystem flue, Surroundings air, IReadOnlyList<double> monthlyC, DraftNeed need)
+    /// <param name="fires">Burn rates of the recorded stove; null where none is known.</param>
+    public static DraftYear Of(FlueSystem flue, Surroundings air, IReadOnlyList<double> monthlyC, DraftNeed need, StoveFires? fires = null)
     {
-        var low = Fire.Ordinary(FiringLevel.Low);
+        var low = Fire.Ordinary(FiringLevel.Low, fires);
         double At(double outdoorC) => DraftModel.Expect(flue, low, air with { OutdoorC = outdoorC }).Pa;
         var weakFrom = WeakFrom(At, need.MinPa);
         var always = weakFrom is null && At(ColdestC) < need.MinPa;
@@ -60,12 +61,12 @@ public sealed record DraftYear(IReadOnlyList<YearMonth> Months, double BelowShar
         }).ToList();
         var coldC = Math.Max(ColdestC, monthlyC.Min() - ColdDayBelow.Value);
         return new DraftYear(months, months.Sum(m => m.BelowShare * m.SeasonShare), weakFrom,
-            Extreme(flue, air, MildDay.Value, FiringLevel.Low), Extreme(flue, air, coldC, FiringLevel.High));
+            Extreme(flue, air, MildDay.Value, FiringLevel.Low, fires), Extreme(flue, air, coldC, FiringLevel.High, fires));
     }
 
-    private static YearExtreme Extreme(FlueSystem flue, Surroundings air, double outdoorC, FiringLevel level)
+    private static YearExtreme Extreme(FlueSystem flue, Surroundings air, double outdoorC, FiringLevel level, StoveFires? fires)
     {
-        var expected = DraftModel.Expect(flue, Fire.Ordinary(level), air with { OutdoorC = outdoorC });
+        var expected = DraftModel.Expect(flue, Fire.Ordinary(level, fires), air with { OutdoorC = outdoorC });
         return new YearExtreme(outdoorC, level, expected.Pa, expected.March.ExitGasC);
     }
 

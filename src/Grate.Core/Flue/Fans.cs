@@ -23,10 +23,30 @@ public sealed record Fan(string Code, string Name, Limit FlowM3S)
     public static Fan? Find(string? code) => All.FirstOrDefault(f => f.Code == code);
 }
 
+/// <summary>A fan by its word.</summary>
+[JsonConverter(typeof(WordConverter<FanKind>))]
+public enum FanKind
+{
+    /// <summary>Range hood.</summary>
+    Hood,
+
+    /// <summary>Bath fan.</summary>
+    Bath,
+
+    /// <summary>Dryer.</summary>
+    Dryer,
+
+    /// <summary>Central vacuum.</summary>
+    Vacuum,
+
+    /// <summary>A second open fireplace.</summary>
+    Fireplace,
+}
+
 /// <summary>A fan of a house, as entered.</summary>
 /// <param name="Kind">Word of the fan table.</param>
 /// <param name="FlowM3S">Its flow, m³/s, 0..2; default by kind.</param>
-public sealed record FanEntry(string? Kind = null, double? FlowM3S = null);
+public sealed record FanEntry([property: Words(typeof(FanKind))] string? Kind = null, double? FlowM3S = null);
 
 /// <summary>What the room comes to as the fans go on one by one.</summary>
 /// <param name="Name">The fan that goes on.</param>
@@ -66,7 +86,7 @@ public sealed record WorstCase(double? RoomOffPa = null, double? RoomOnPa = null
 
     /// <summary>Whether the draft turned: a stop.</summary>
     [JsonIgnore]
-    public bool Reversed => DraftOffPa < Service.SafetyStops.ReversedDraft.Value || DraftOnPa < Service.SafetyStops.ReversedDraft.Value;
+    public bool Reversed => DraftOffPa < FlueLimits.ReversedDraft.Value || DraftOnPa < FlueLimits.ReversedDraft.Value;
 
     /// <summary>Refuses what cannot be.</summary>
     /// <param name="path">Stands before the fields of the refusals.</param>
@@ -80,23 +100,30 @@ public sealed record WorstCase(double? RoomOffPa = null, double? RoomOnPa = null
     }
 
     /// <summary>What it means, in sentences.</summary>
-    public IEnumerable<Sentence> Words(UnitSystem system)
+    /// <param name="system">Units.</param>
+    /// <param name="houseCleared">Whether a window just showed that the house is not the trouble with the fans as they run now.</param>
+    public IEnumerable<Sentence> Words(UnitSystem system, bool houseCleared = false)
     {
         var draft = Units.Of(Quantity.Draft, system);
         var limit = draft.Format(HouseLeakage.Bearable.Value);
+        if (Reversed)
+        {
+            yield return Say("With the fans on the draft turned: smoke and carbon monoxide come into the room. No fire until this is cured.") with { Weight = Weight.Stop };
+        }
         if (RoomDropPa is { } room)
         {
-            yield return Say("With everything on the room falls by ", Measured(draft.Format(room)), room >= HouseLeakage.Bearable.Value
-                ? $": more than the {limit} an ordinary stove bears. The house is the trouble: makeup air, or the fan off."
-                : $": an ordinary stove bears {limit}.");
+            yield return Say("With everything on the room falls by ", Measured(draft.Format(room)), room < HouseLeakage.Bearable.Value
+                ? $": an ordinary stove bears {limit}."
+                : houseCleared ? $": more than the {limit} an ordinary stove bears. That is not today's trouble, but it can be any evening: makeup air, or the fan off."
+                : $": more than the {limit} an ordinary stove bears. Makeup air, or the fan off.") with
+            { Weight = room < HouseLeakage.Bearable.Value || houseCleared ? Weight.Hint : Weight.Verdict };
         }
-        if (DraftDropPa is { } drop)
+        if (DraftDropPa is { } drop && !Reversed)
         {
             yield return Say("The draft goes with it, from ", Measured(draft.Format(DraftOffPa!.Value)), " to ", Measured(draft.Format(DraftOnPa!.Value)),
-                drop >= HouseLeakage.Bearable.Value ? ": the fans take it." : ".");
+                drop >= HouseLeakage.Bearable.Value ? ": the fans take it." : ".") with
+            { Weight = Weight.Hint };
         }
-        if (Reversed)
-            yield return Say("The draft turned: smoke and carbon monoxide come into the room. No fire until this is cured.");
     }
 }
 
@@ -109,6 +136,10 @@ public sealed record WorstCase(double? RoomOffPa = null, double? RoomOnPa = null
 /// <param name="CollarM">The stove's collar above the lowest heated floor, m.</param>
 public sealed record HouseAir(double? VolumeM3, double? Ach50, string? BuiltEra, double AltitudeM, double HeatedHeightM, double CollarM)
 {
+    /// <summary>The air of a house at a stove's collar.</summary>
+    public static HouseAir Of(House house, Stove stove) =>
+        new(house.VolumeM3, house.Ach50, house.BuiltEra, house.AltitudeM, house.EavesM, stove.StandsAt(house, 0).CollarM);
+
     /// <summary>The question of the house-pressure calculation.</summary>
     /// <param name="fansM3S">Flows of the fans that run, m³/s.</param>
     /// <param name="outdoorC">Outdoors, °C.</param>

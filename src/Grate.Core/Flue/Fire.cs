@@ -1,19 +1,23 @@
 namespace Grate.Core.Flue;
 
 /// <summary>How hot the fire is run.</summary>
+[JsonConverter(typeof(WordConverter<FiringLevel>))]
 public enum FiringLevel
 {
     /// <summary>Low fire.</summary>
+    [Said("Low fire")]
     Low,
 
     /// <summary>Normal fire.</summary>
     Normal,
 
     /// <summary>High fire.</summary>
+    [Said("High fire")]
     High,
 }
 
 /// <summary>How well an input is known.</summary>
+[JsonConverter(typeof(WordConverter<Origin>))]
 public enum Origin
 {
     /// <summary>Measured with an instrument.</summary>
@@ -42,8 +46,10 @@ public readonly record struct Given(double Value, Origin Origin);
 public sealed record Fire(Given CollarGasC, Given BurnKgH, double MoistureWet, Given ExcessAir)
 {
     /// <summary>A fire of a level with everything by default.</summary>
-    public static Fire Ordinary(FiringLevel level) => new(
-        new Given(FlueLimits.CollarGas(level).Value, Origin.Default), new Given(FlueLimits.Burn(level).Value, Origin.Default),
+    /// <param name="level">Its level.</param>
+    /// <param name="fires">Burn rates of the recorded stove; null where none is known.</param>
+    public static Fire Ordinary(FiringLevel level, StoveFires? fires = null) => new(
+        new Given(FlueLimits.CollarGas(level).Value, Origin.Default), new Given((fires?.Burn(level) ?? FlueLimits.Burn(level)).Value, Origin.Default),
         FlueLimits.Moisture.Value, new Given(FlueLimits.ExcessAir(level).Value, Origin.Default));
 
     /// <summary>Dry wood burnt, kg/s.</summary>

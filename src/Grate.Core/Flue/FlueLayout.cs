@@ -5,11 +5,6 @@ namespace Grate.Core.Flue;
 /// <param name="HeightM">m above the floor of the lowest storey.</param>
 public sealed record LaidPoint(double AcrossM, double HeightM);
 
-/// <summary>Where a flue starts.</summary>
-/// <param name="AcrossM">The stove's axis, m from the house's left wall.</param>
-/// <param name="CollarM">The collar, m above the floor of the lowest storey.</param>
-public readonly record struct StovePlace(double AcrossM, double CollarM);
-
 /// <summary>A segment as it stands.</summary>
 /// <param name="Path">Its axis, two or three points.</param>
 /// <param name="BoreM">Inside width as drawn, m.</param>
@@ -25,6 +20,10 @@ public sealed record FlueLayout(IReadOnlyList<LaidSegment> Segments, double? Roo
 {
     /// <summary>The outlet.</summary>
     public LaidPoint Outlet => Segments[^1].Path[^1];
+
+    /// <summary>Lays a recorded flue out in its house.</summary>
+    public static FlueLayout Of(StoveHistory history) =>
+        Of(FlueReading.Stored(history.Flue), history.Stove.StandsAt(history.House, history.Flue.StoveXM), history.House.Outline());
 
     /// <summary>Lays a flue out.</summary>
     /// <param name="flue">The chain.</param>

@@ -39,6 +39,9 @@ public static class FlueLimits
     public static Limit OuterFilm(Segment segment) => segment.Place == SegmentPlace.Outdoor ? _filmOutdoors
         : segment.Construction.BareSteel ? _filmBarePipe : _filmIndoors;
 
+    /// <summary>A draft below this at any moment is a stop.</summary>
+    public static readonly Limit ReversedDraft = Limit.Practice(0, "Pa", "smoke comes into the room");
+
     /// <summary>Surface temperature above the room, times this, is the gas's.</summary>
     public static readonly Limit SurfaceToGas = Limit.Practice(2, "", "gas above room is twice the bare pipe's surface above room, within 0.5 m of the collar");
 
@@ -142,7 +145,7 @@ public static class FlueRanges
     public static readonly EntryRange Rise = new("Rise", Quantity.Length, 0, 40);
 
     /// <summary>Wall resistance.</summary>
-    public static readonly EntryRange Resistance = new("Wall resistance in m² K/W", Quantity.Ratio, 0, 5);
+    public static readonly EntryRange Resistance = new("Wall resistance", Quantity.Resistance, 0, 5);
 
     /// <summary>Roughness.</summary>
     public static readonly EntryRange Roughness = new("Roughness", Quantity.Bore, 0, 0.02);

@@ -25,7 +25,7 @@ public readonly record struct CollarGas(WoodGas Gas, double FlowKgS, double Coll
     public CollarGas DrawingIn(double leakKgS, Fire fire, double roomC)
     {
         var gasHeat = FlowKgS * Gas.HeatCapacityJKgK((CollarC + roomC) / 2);
-        var airHeat = leakKgS * Air.HeatCapacityJKgK;
+        var airHeat = leakKgS * DryAir.HeatCapacityJKgK;
         var mixedC = (gasHeat * CollarC + airHeat * roomC) / (gasHeat + airHeat);
         var excess = fire.ExcessAir.Value + leakKgS / (fire.DryBurnKgS * WoodGas.StoichiometricAirKgKg);
         return Of(fire with
@@ -83,7 +83,7 @@ public static class FlueMarch
         double heatScale = 1, double pieceM = PieceM, bool withProfile = false)
     {
         var totalLength = flue.LengthM;
-        var outdoorDensity = Air.DensityKgM3(air.StationPressurePa, air.OutdoorC);
+        var outdoorDensity = DryAir.DensityKgM3(air.StationPressurePa, air.OutdoorC);
         var firstHead = Head(stream, flue.Segments[0].Free, air, stream.CollarC);
         var nodes = new List<Node>();
         var walls = new double[flue.Segments.Count];
@@ -106,7 +106,7 @@ public static class FlueMarch
             {
                 var piece = Cool(stream, segment, section, wall, aroundC, gasC, dl, totalLength, heatScale);
                 var density = stream.Gas.DensityKgM3(air.StationPressurePa, piece.MeanC);
-                var lift = (outdoorDensity - density) * Air.Gravity * dz;
+                var lift = (outdoorDensity - density) * DryAir.Gravity * dz;
                 var friction = piece.FrictionFactor * dl / section.HydraulicDiameterM * HeadAt(stream, section, density);
                 if (withProfile)
                 {

@@ -5,6 +5,15 @@ public static class FlueReading
 {
     private const double LeastFreeM = 0.02;
 
+    /// <summary>A stored flue as the model reads it.</summary>
+    /// <exception cref="InvalidOperationException">The stored chain is not readable; the checks at its save forbid that.</exception>
+    public static FlueSystem Stored(FlueVersion version)
+    {
+        var errors = new EntryErrors();
+        return Read(version.Flue, errors, new Assumptions())
+            ?? throw new InvalidOperationException($"Flue version {version.Id}: {string.Join(" ", errors.ByField.SelectMany(e => e.Value))}");
+    }
+
     /// <summary>Reads a flue.</summary>
     /// <returns>The chain, or null with sentences in <paramref name="errors"/>.</returns>
     public static FlueSystem? Read(FlueEntry? entry, EntryErrors errors, Assumptions assumed)

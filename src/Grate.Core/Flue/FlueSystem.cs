@@ -1,6 +1,7 @@
 namespace Grate.Core.Flue;
 
 /// <summary>Which way a bend or an offset goes, seen from the front; for the drawing alone.</summary>
+[JsonConverter(typeof(WordConverter<Side>))]
 public enum Side
 {
     /// <summary>To the left.</summary>

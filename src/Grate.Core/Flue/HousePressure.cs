@@ -38,7 +38,7 @@ public sealed record HouseLeakage(double CoefficientM3SPaN)
 
     /// <summary>P_stack = −(ρ_out − ρ_in) g (h_np − h_stove), both densities at station pressure.</summary>
     public static double StackPa(double pressurePa, double outdoorC, double indoorC, double neutralPlaneM, double stoveHeightM) =>
-        -(Air.DensityKgM3(pressurePa, outdoorC) - Air.DensityKgM3(pressurePa, indoorC)) * Air.Gravity * (neutralPlaneM - stoveHeightM);
+        -(DryAir.DensityKgM3(pressurePa, outdoorC) - DryAir.DensityKgM3(pressurePa, indoorC)) * DryAir.Gravity * (neutralPlaneM - stoveHeightM);
 }
 
 /// <summary>The question of POST /api/calculations/house-pressure.</summary>
@@ -70,7 +70,7 @@ public sealed record HousePressureAnswer(double FanPa, double StackPa, double To
 {
     private static readonly EntryRange _volume = new("House volume", Quantity.Volume, 20, 20_000);
     private static readonly EntryRange _ach50 = new("ACH50 in 1/h", Quantity.Ratio, 0.1, 60);
-    private static readonly EntryRange _flow = new("Flow in L/s", Quantity.Ratio, 0, 2_000);
+    private static readonly EntryRange _flow = new("Flow", Quantity.AirFlow, 0, 2_000, 0.001);
     private static readonly EntryRange _height = new("Height", Quantity.Length, 0, 40);
     private static readonly EntryRange _limit = new("Depressurisation borne", Quantity.Draft, 0, 50);
     private static readonly Limit _collar = Limit.Assumed(1, "m", "collar of a stove on the lowest heated floor");
@@ -97,7 +97,7 @@ public sealed record HousePressureAnswer(double FanPa, double StackPa, double To
         if (entry.NeutralPlaneM is null)
             assumed.Note("neutralPlaneM", neutral, Mark.Assumption, "half the heated height");
         var fans = leakage.FansPa(net);
-        var stack = HouseLeakage.StackPa(Air.StationPressurePa(assumed.Or(entry.AltitudeM, "altitudeM", FlueLimits.Altitude)), entry.OutdoorC!.Value,
+        var stack = HouseLeakage.StackPa(DryAir.StationPressurePa(assumed.Or(entry.AltitudeM, "altitudeM", FlueLimits.Altitude)), entry.OutdoorC!.Value,
             assumed.Or(entry.IndoorC, "indoorC", FlueLimits.Room), neutral, assumed.Or(entry.StoveHeightM, "stoveHeightM", _collar));
         var makeup = leakage.MakeupM3S(net, assumed.Or(entry.LimitPa, "limitPa", HouseLeakage.Bearable));
         return new HousePressureAnswer(fans, stack, fans + stack, 1000 * makeup, assumed.Used);

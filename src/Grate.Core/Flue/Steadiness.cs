@@ -13,10 +13,16 @@ public sealed record RunSample(double AtS, double DraftPa);
 /// <param name="MinPa">Least, Pa.</param>
 /// <param name="MaxPa">Greatest, Pa.</param>
 /// <param name="DeviationPa">Standard deviation of the sample, Pa.</param>
-/// <param name="SwingShare">Half the greatest span within a minute over that minute's mean.</param>
+/// <param name="SwingPa">Half the greatest span within a minute, Pa.</param>
+/// <param name="SwingShare">The same over that minute's mean; null where the mean is not well above the gauge's own error.</param>
 /// <param name="Count">Readings in it.</param>
-/// <param name="Unsteady">Gusting or blowback.</param>
-public sealed record Steadiness(double MeanPa, double MinPa, double MaxPa, double DeviationPa, double SwingShare, int Count, bool Unsteady)
+/// <param name="SpanS">Time from the first to the last, s.</param>
+/// <param name="Unsteady">True: gusting or blowback. False: steady through a whole minute. Null: too short to tell.</param>
+/// <param name="StepAtS">Where the draft jumped from one level to another, s since the run began; null where it did not.</param>
+/// <param name="StepFromPa">Mean before the jump, Pa.</param>
+/// <param name="StepToPa">Mean after it, Pa.</param>
+public sealed record Steadiness(double MeanPa, double MinPa, double MaxPa, double DeviationPa, double SwingPa, double? SwingShare, int Count, double SpanS,
+    bool? Unsteady, double? StepAtS = null, double? StepFromPa = null, double? StepToPa = null)
 {
     /// <summary>A greater swing within a minute, the fire steady, is gusting or blowback.</summary>
     public static readonly Limit GreatestSwing = Limit.Practice(0.30, "", "a swing of more than ±30 % within a minute while the fire is steady");
@@ -24,13 +30,24 @@ public sealed record Steadiness(double MeanPa, double MinPa, double MaxPa, doubl
     /// <summary>How long a minute is: the window of the swing, s.</summary>
     public const double WindowS = 60;
 
+    /// <summary>A swing is told as a share from a mean of so many times the gauge's error on.</summary>
+    public static readonly Limit ShareFrom = Limit.Assumed(5, "", "round nothing every share is huge and says nothing");
+
+    /// <summary>A jump of the level by so much is no swing: something was opened, shut or moved.</summary>
+    public static readonly Limit Step = Limit.Assumed(3, "Pa", "more than gusts about one level leave of the two halves' means");
+
+    /// <summary>And by so many standard deviations of the halves.</summary>
+    public static readonly Limit StepClear = Limit.Assumed(3, "", "clear of the noise on both sides");
+
+    /// <summary>How long each side of a jump must last, s.</summary>
+    private const double StepSideS = 2;
+
+    private const int StepSideCount = 4;
+
     /// <summary>Most readings of a run: ten minutes at 4 Hz.</summary>
     public const int Most = 2400;
 
     private static readonly EntryRange _at = new("Time in the run in s", Quantity.Ratio, 0, 3600);
-
-    // Around a mean of nothing every share is huge: below this the swing is held against this.
-    private const double LeastMeanPa = 1;
 
     /// <summary>Judges a run.</summary>
     /// <param name="samples">In order of time, 2 to 2 400.</param>
@@ -53,22 +70,67 @@ public sealed record Steadiness(double MeanPa, double MinPa, double MaxPa, doubl
         if (errors.Any)
             return null;
         var mean = samples.Average(s => s.DraftPa);
-        var deviation = Math.Sqrt(samples.Sum(s => (s.DraftPa - mean) * (s.DraftPa - mean)) / (samples.Count - 1));
-        var swing = GreatestSwingOf(samples);
-        return new Steadiness(mean, samples.Min(s => s.DraftPa), samples.Max(s => s.DraftPa), deviation, swing, samples.Count, swing > GreatestSwing.Value);
+        var deviation = Deviation([.. samples.Select(s => s.DraftPa)]);
+        var (swing, around) = GreatestSwingOf(samples);
+        double? share = Math.Abs(around) >= ShareFrom.Value * FlueLimits.GaugeSigmaPa(around) ? swing / Math.Abs(around) : null;
+        var span = samples[^1].AtS - samples[0].AtS;
+        bool? unsteady = share > GreatestSwing.Value ? true : span >= WindowS ? false : null;
+        var step = StepOf(samples);
+        return new Steadiness(mean, samples.Min(s => s.DraftPa), samples.Max(s => s.DraftPa), deviation, swing, share, samples.Count, span, unsteady,
+            step?.AtS, step?.FromPa, step?.ToPa);
     }
 
-    private static double GreatestSwingOf(IReadOnlyList<RunSample> samples)
+    /// <summary>What the run says.</summary>
+    /// <param name="topBad">Whether the top of the chimney is suspect.</param>
+    /// <param name="system">Units.</param>
+    public Sentence Say(bool topBad, UnitSystem system)
     {
-        double greatest = 0;
+        var draft = Units.Of(Quantity.Draft, system);
+        var swing = Sentence.Measured(SwingShare is { } share ? $"±{Units.Of(Quantity.Share, system).Format(share)}" : $"±{draft.Format(SwingPa)}");
+        var ends = Sentence.Measured(draft.Range(MinPa, MaxPa));
+        return Unsteady == true
+            ? Sentence.Say("The draft is unsteady: it swings by ", swing, " within a minute, between ", ends, ". Gusts or blowback: ",
+                topBad ? "the top stands badly, see there." : "look at the top, its height and what stands around.")
+            : Sentence.Say(Unsteady == false ? "The draft is steady: " : $"Over {SpanS:0} s the draft moved by ", swing, Unsteady == false ? " within a minute, between " : ", between ", ends, ".");
+    }
+
+    private static double Deviation(IReadOnlyList<double> values)
+    {
+        var mean = values.Average();
+        return values.Count < 2 ? 0 : Math.Sqrt(values.Sum(v => (v - mean) * (v - mean)) / (values.Count - 1));
+    }
+
+    // The greatest half span within a minute, and that minute's mean. Both ends of the window only move on.
+    private static (double HalfSpanPa, double MeanPa) GreatestSwingOf(IReadOnlyList<RunSample> samples)
+    {
+        (double HalfSpanPa, double MeanPa) greatest = (0, samples[0].DraftPa);
         for (int first = 0, last = 0; last < samples.Count; last++)
         {
             while (samples[last].AtS - samples[first].AtS > WindowS)
                 first++;
-            var window = samples.Skip(first).Take(last - first + 1).Select(s => s.DraftPa).ToList();
-            greatest = Math.Max(greatest, (window.Max() - window.Min()) / 2 / Math.Max(LeastMeanPa, Math.Abs(window.Average())));
+            double least = double.PositiveInfinity, most = double.NegativeInfinity, sum = 0;
+            for (var i = first; i <= last; i++)
+                (least, most, sum) = (Math.Min(least, samples[i].DraftPa), Math.Max(most, samples[i].DraftPa), sum + samples[i].DraftPa);
+            if ((most - least) / 2 > greatest.HalfSpanPa)
+                greatest = ((most - least) / 2, sum / (last - first + 1));
         }
         return greatest;
+    }
+
+    // The split whose sides' means lie furthest apart, if they are clear of what each side scatters.
+    private static (double AtS, double FromPa, double ToPa)? StepOf(IReadOnlyList<RunSample> samples)
+    {
+        (double AtS, double FromPa, double ToPa)? found = null;
+        for (var split = StepSideCount; split <= samples.Count - StepSideCount; split++)
+        {
+            if (samples[split].AtS - samples[0].AtS < StepSideS || samples[^1].AtS - samples[split].AtS < StepSideS)
+                continue;
+            double[] before = [.. samples.Take(split).Select(s => s.DraftPa)], after = [.. samples.Skip(split).Select(s => s.DraftPa)];
+            var jump = Math.Abs(after.Average() - before.Average());
+            if (jump >= Step.Value && jump >= StepClear.Value * Math.Max(Deviation(before), Deviation(after)) && !(jump <= Math.Abs(found?.ToPa - found?.FromPa ?? 0)))
+                found = (samples[split].AtS - samples[0].AtS, before.Average(), after.Average());
+        }
+        return found;
     }
 }
 

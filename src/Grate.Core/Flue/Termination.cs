@@ -74,7 +74,7 @@ public sealed record TerminationAnswer(
     private static readonly EntryRange _height = new("Height", Quantity.Length, -20, 40);
     private static readonly EntryRange _distance = new("Distance", Quantity.Length, 0, 100);
     private static readonly EntryRange _pitch = new("Roof pitch in degrees", Quantity.Ratio, 0, 70);
-    private static readonly EntryRange _area = new("Flue area in m²", Quantity.Ratio, 0.001, 4);
+    private static readonly EntryRange _area = new("Flue area", Quantity.Area, 0.001, 4);
     private const int MostObstacles = 50;
 
     /// <summary>The same top at another height above the roof, m.</summary>

@@ -12,7 +12,7 @@ public sealed record TopCheck(double? AboveRoofM = null, double? ScreenCloggedSh
 /// <param name="Rules">The rules held against it; null where it ends under the roof.</param>
 /// <param name="Sentences">In words.</param>
 /// <param name="Bad">Whether the top itself is suspect: too low, badly placed or clogged.</param>
-public sealed record TopCheckAnswer(TerminationAnswer? Rules, IReadOnlyList<Sentence> Sentences, bool Bad)
+public sealed record TopCheckAnswer(TerminationAnswer? Rules, IReadOnlyList<Sentence> Sentences, bool Bad) : IReckoned
 {
     /// <summary>From this share on the screen wants cleaning.</summary>
     public static readonly Limit CloggedFrom = Limit.Practice(0.25, "", "a cap screen a quarter clogged: clean; also NFPA 211 guidance (from memory)");

@@ -1,16 +1,33 @@
 namespace Grate.Core.Fuel;
 
 /// <summary>How the fire is run by habit.</summary>
+[JsonConverter(typeof(WordConverter<Habit>))]
 public enum Habit
 {
     /// <summary>Hot bright fires.</summary>
+    [Said("Hot fires")]
     Hot,
 
     /// <summary>Now this, now that.</summary>
     Mixed,
 
     /// <summary>Long slow nights.</summary>
+    [Said("Slow nights")]
     Slow,
+}
+
+/// <summary>A class of wood by its word.</summary>
+[JsonConverter(typeof(WordConverter<WoodKind>))]
+public enum WoodKind
+{
+    /// <summary>Softwood.</summary>
+    Softwood,
+
+    /// <summary>Hardwood.</summary>
+    Hardwood,
+
+    /// <summary>Mixed or unknown.</summary>
+    Mixed,
 }
 
 /// <summary>A class of wood: what a stacked metre weighs and what it gives (handbook 07 section 1).</summary>

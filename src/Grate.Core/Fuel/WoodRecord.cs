@@ -3,22 +3,41 @@ using static Grate.Core.Sentence;
 namespace Grate.Core.Fuel;
 
 /// <summary>In what a household counts its wood.</summary>
+[JsonConverter(typeof(WordConverter<WoodMeasure>))]
 public enum WoodMeasure
 {
     /// <summary>Kilograms as fired.</summary>
+    [Said("By weight")]
     Kg,
 
     /// <summary>Cords.</summary>
+    [Said("Cords")]
     Cord,
 
     /// <summary>Stacked cubic metres.</summary>
+    [Said("Stacked")]
     StackedM3,
 
     /// <summary>Bags.</summary>
+    [Said("Bags")]
     Bag,
 }
 
+/// <summary>The basis a moisture meter shows.</summary>
+[JsonConverter(typeof(WordConverter<MeterBasis>))]
+public enum MeterBasis
+{
+    /// <summary>Water over dry wood.</summary>
+    [Said("Dry basis")]
+    Dry,
+
+    /// <summary>Water over the whole weight.</summary>
+    [Said("Wet basis")]
+    Wet,
+}
+
 /// <summary>Whether the wood is fit to be burnt.</summary>
+[JsonConverter(typeof(WordConverter<WoodVerdict>))]
 public enum WoodVerdict
 {
     /// <summary>Dry enough.</summary>
@@ -43,8 +62,9 @@ public enum WoodVerdict
 /// <param name="BagKg">Weight of a bag, kg; default 15.</param>
 /// <param name="Habit">hot, mixed or slow; default mixed.</param>
 public sealed record WoodRecord(
-    IReadOnlyList<IReadOnlyList<double?>>? Pieces = null, string? MeterBasis = null, double? WoodC = null, double? SpeciesOffset = null,
-    double? ToldMoistureWet = null, string? Wood = null, double? Amount = null, string? Measure = null, double? BagKg = null, string? Habit = null)
+    IReadOnlyList<IReadOnlyList<double?>>? Pieces = null, [property: Words(typeof(MeterBasis))] string? MeterBasis = null, double? WoodC = null, double? SpeciesOffset = null,
+    double? ToldMoistureWet = null, [property: Words(typeof(WoodKind))] string? Wood = null, double? Amount = null,
+    [property: Words(typeof(WoodMeasure))] string? Measure = null, double? BagKg = null, [property: Words(typeof(Habit))] string? Habit = null)
 {
     /// <summary>Every reading taken.</summary>
     public IReadOnlyList<double> Readings() => [.. (Pieces ?? []).SelectMany(p => p ?? []).OfType<double>()];
@@ -61,7 +81,7 @@ public sealed record WoodRecord(
 /// <param name="Assumed">Every default used.</param>
 /// <param name="Sentences">In words.</param>
 public sealed record WoodAnswer(double MoistureWet, double? MeanOnMeter, double? WorstOnMeter, WoodVerdict? Verdict,
-    double KgPerYear, double MJKg, Habit Habit, IReadOnlyList<Assumed> Assumed, IReadOnlyList<Sentence> Sentences)
+    double KgPerYear, double MJKg, Habit Habit, IReadOnlyList<Assumed> Assumed, IReadOnlyList<Sentence> Sentences) : IReckoned
 {
     private const int MostPieces = 20, MostReadings = 6, WantedPieces = 3, WantedReadings = 3;
 
@@ -102,8 +122,7 @@ public sealed record WoodAnswer(double MoistureWet, double? MeanOnMeter, double?
             refused.Add("wood", Word.OneOf("Wood", record.Wood, WoodClass.All.Select(c => c.Code)));
         else if (record.Wood is null)
             assumed.Note("wood", wood.Code, Mark.Assumption, "mixed or unknown");
-        if (record.MeterBasis is not (null or "dry" or "wet"))
-            refused.Add("meterBasis", Word.OneOf("The meter's basis", record.MeterBasis, ["dry", "wet"]));
+        var basis = record.MeterBasis is null ? MeterBasis.Dry : refused.Need<MeterBasis>("meterBasis", record.MeterBasis, "The meter's basis");
         refused.Check("toldMoistureWet", record.ToldMoistureWet, _wet);
         refused.Check("amount", record.Amount, measure == WoodMeasure.Kg ? _kg : _count);
         refused.Check("bagKg", record.BagKg, _bagKg);
@@ -112,7 +131,7 @@ public sealed record WoodAnswer(double MoistureWet, double? MeanOnMeter, double?
             return null;
 
         var readings = Corrected(record, assumed);
-        var wetMeter = record.MeterBasis == "wet";
+        var wetMeter = basis == MeterBasis.Wet;
         double OnMeter(double dry) => wetMeter ? Moisture.WetOfDry(dry) : dry;
         double? mean = readings.Count > 0 ? OnMeter(readings.Average()) : null, worst = readings.Count > 0 ? OnMeter(readings.Max()) : null;
         var moisture = readings.Count > 0 ? Moisture.WetOfDry(readings.Average()) : assumed.Or(record.ToldMoistureWet, "toldMoistureWet", _moisture);
@@ -126,6 +145,9 @@ public sealed record WoodAnswer(double MoistureWet, double? MeanOnMeter, double?
             WoodMeasure.Bag => amount * assumed.Or(record.BagKg, "bagKg", _bag),
             _ => amount,
         };
+        errors.Check("amount", kg, _kg);
+        if (errors.Any)
+            return null;
         var answer = new WoodAnswer(moisture, mean, worst, verdict, kg, wood!.MJKg(moisture), habit, assumed.Used, []);
         return answer with { Sentences = [.. answer.Words(record, wood, wetMeter, system)] };
     }
@@ -163,8 +185,8 @@ public sealed record WoodAnswer(double MoistureWet, double? MeanOnMeter, double?
         var share = Units.Of(Quantity.Share, system);
         if (MeanOnMeter is { } mean)
         {
-            yield return Say("Mean ", Computed(share.Format(mean)), ", worst ", Computed(share.Format(WorstOnMeter!.Value)),
-                $" on the meter's {(wetMeter ? "wet" : "dry")} basis, {share.Format(MoistureWet)} wet: ", Verdict switch
+            yield return Say($"On the {(wetMeter ? "wet" : "dry")} basis that the meter shows the mean is ", Computed(share.Format(mean)), ", the worst ", Computed(share.Format(WorstOnMeter!.Value)),
+                wetMeter ? ": " : $" (the mean is {share.Format(MoistureWet)} of the whole weight): ", Verdict switch
                 {
                     WoodVerdict.Dry => "dry enough.",
                     WoodVerdict.Doubtful => "doubtful. Another summer under cover, or mixed with drier wood.",

@@ -51,7 +51,7 @@ public readonly record struct WoodGas
 
     /// <summary>Density ρ = p / (R_g T), kg/m³.</summary>
     public double DensityKgM3(double pressurePa, double gasC) =>
-        pressurePa / (GasConstant * (gasC + Air.ZeroCelsiusK));
+        pressurePa / (GasConstant * (gasC + DryAir.ZeroCelsiusK));
 
     /// <summary>
     /// Specific heat of the mixture, J/(kg K), from Shomate polynomials (NIST Chemistry WebBook, from memory).
@@ -59,7 +59,7 @@ public readonly record struct WoodGas
     /// </summary>
     public double HeatCapacityJKgK(double gasC)
     {
-        var k = gasC + Air.ZeroCelsiusK;
+        var k = gasC + DryAir.ZeroCelsiusK;
         var t = k / 1000;
         var tCondensable = Math.Max(k, 298) / 1000;
         var n2 = k <= 500

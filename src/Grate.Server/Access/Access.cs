@@ -137,6 +137,9 @@ public static class AccessSetup
             : next(context);
     });
 
+    /// <summary>The signed-in person's name.</summary>
+    public static string Name(this ClaimsPrincipal user) => user.FindFirstValue(ClaimTypes.GivenName)!;
+
     /// <summary>The signed-in person's id.</summary>
     public static Guid PersonId(this ClaimsPrincipal user) => Guid.Parse(user.FindFirstValue(ClaimTypes.NameIdentifier)!);
 

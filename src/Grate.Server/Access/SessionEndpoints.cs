@@ -20,8 +20,9 @@ public sealed record SignedInPerson(Guid Id, string Name, string Role);
 /// <summary>The state of the session.</summary>
 /// <param name="Person">Who is signed in, or null.</param>
 /// <param name="Firm">The firm's name.</param>
+/// <param name="TimeZone">Zone of the firm's days.</param>
 /// <param name="DemoAccounts">Accounts to try; empty without demo data.</param>
-public sealed record SessionState(SignedInPerson? Person, string Firm, IReadOnlyList<DemoAccount> DemoAccounts);
+public sealed record SessionState(SignedInPerson? Person, string Firm, string TimeZone, IReadOnlyList<DemoAccount> DemoAccounts);
 
 /// <summary>Sign in, sign out, who am I.</summary>
 public static class SessionEndpoints
@@ -60,6 +61,6 @@ public static class SessionEndpoints
         var firm = await firms.FindAsync();
         var person = user.Identity?.IsAuthenticated == true
             ? new SignedInPerson(user.PersonId(), user.FindFirstValue(ClaimTypes.GivenName)!, user.FindFirstValue(ClaimTypes.Role)!) : null;
-        return TypedResults.Ok(new SessionState(person, firm?.Name ?? "", firm?.Demo == true ? DemoData.Accounts() : []));
+        return TypedResults.Ok(new SessionState(person, firm?.Name ?? "", firm?.TimeZone ?? "UTC", firm?.Demo == true ? DemoData.Accounts() : []));
     }
 }

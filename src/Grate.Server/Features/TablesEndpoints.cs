@@ -1,7 +1,8 @@
 using Grate.Core;
 using Grate.Core.Deposits;
 using Grate.Core.Flue;
-using Grate.Core.Service;
+using Grate.Core.Fuel;
+using Grate.Core.Visits;
 using Grate.Server.Access;
 using Microsoft.AspNetCore.Http.HttpResults;
 
@@ -13,10 +14,38 @@ namespace Grate.Server.Features;
 /// <param name="Us">US customary.</param>
 public sealed record UnitRow(Quantity Quantity, Unit Metric, Unit Us);
 
-/// <summary>A word of a table with its name.</summary>
-/// <param name="Code">Word.</param>
-/// <param name="Name">Name on screen.</param>
-public sealed record Named(string Code, string Name);
+/// <summary>Words a user picks, with their names on screen.</summary>
+/// <param name="Condition">Condition of a part.</param>
+/// <param name="StepStatus">How far a step is.</param>
+/// <param name="FiringLevel">The fire.</param>
+/// <param name="GasBy">How the flue gas was read.</param>
+/// <param name="ControlPosition">Position of the air control.</param>
+/// <param name="DraftVerdict">What a reading means.</param>
+/// <param name="AirFall">What the air does in the cold flue.</param>
+/// <param name="HeatSource">What warms it.</param>
+/// <param name="HowSeen">How a deposit was seen.</param>
+/// <param name="SeenThrough">How the flue was looked through.</param>
+/// <param name="Fallen">What fell.</param>
+/// <param name="MeterBasis">Basis of the moisture meter.</param>
+/// <param name="WoodKind">Kind of wood.</param>
+/// <param name="WoodMeasure">How wood is counted.</param>
+/// <param name="Habit">How it is burnt.</param>
+/// <param name="BuiltEra">When a house was built.</param>
+/// <param name="Mark">Where a value comes from.</param>
+public sealed record WordTables(
+    IReadOnlyList<Named> Condition, IReadOnlyList<Named> StepStatus, IReadOnlyList<Named> FiringLevel, IReadOnlyList<Named> GasBy, IReadOnlyList<Named> ControlPosition,
+    IReadOnlyList<Named> DraftVerdict, IReadOnlyList<Named> AirFall, IReadOnlyList<Named> HeatSource, IReadOnlyList<Named> HowSeen, IReadOnlyList<Named> SeenThrough,
+    IReadOnlyList<Named> Fallen, IReadOnlyList<Named> MeterBasis, IReadOnlyList<Named> WoodKind, IReadOnlyList<Named> WoodMeasure, IReadOnlyList<Named> Habit,
+    IReadOnlyList<Named> BuiltEra, IReadOnlyList<Named> Mark);
+
+/// <summary>Numbers from which there is no fire: shown at once, offline too; the stop of record stays the server's.</summary>
+/// <param name="CoPpm">Carbon monoxide in the room, from this on, ppm.</param>
+/// <param name="CoSentence">What is said then.</param>
+/// <param name="DraftBelowPa">A draft below this, Pa.</param>
+/// <param name="DraftSentence">What is said then.</param>
+/// <param name="DepositMm">A deposit from this on, mm.</param>
+/// <param name="DepositSentence">What is said then.</param>
+public sealed record NumericStops(double CoPpm, string CoSentence, double DraftBelowPa, string DraftSentence, double DepositMm, string DepositSentence);
 
 /// <summary>Tables that the web shows but does not know by heart.</summary>
 /// <param name="Units">Conversions.</param>
@@ -28,11 +57,15 @@ public sealed record Named(string Code, string Name);
 /// <param name="Fans">Fans of a house.</param>
 /// <param name="SweepFromMm">Deposit from which to sweep, mm.</param>
 /// <param name="StopFromMm">Deposit from which there is no fire, mm.</param>
+/// <param name="Marks">Everything that is marked.</param>
 /// <param name="StopReasons">Reasons for a stop.</param>
+/// <param name="NumericStops">Numbers that are a stop.</param>
+/// <param name="Words">Words a user picks.</param>
+/// <param name="Fields">Names of the fields for which defaults stand in, by the last word of their path.</param>
 public sealed record TablesAnswer(
     IReadOnlyList<UnitRow> Units, IReadOnlyList<VisitStep> Steps, IReadOnlyList<Named> Kinds, IReadOnlyList<Named> Constructions,
     IReadOnlyList<Named> Fittings, IReadOnlyList<Named> Caps, IReadOnlyList<Fan> Fans, double SweepFromMm, double StopFromMm,
-    IReadOnlyList<StopReason> StopReasons);
+    IReadOnlyList<PartMark> Marks, IReadOnlyList<StopReason> StopReasons, NumericStops NumericStops, WordTables Words, IReadOnlyDictionary<string, FieldName> Fields);
 
 /// <summary>GET /api/tables.</summary>
 public static class TablesEndpoints
@@ -41,7 +74,7 @@ public static class TablesEndpoints
     public static void MapTables(this WebApplication app) =>
         app.MapGet("/api/tables", Tables).RequireAuthorization(Policies.SignedIn);
 
-    private static Ok<TablesAnswer> Tables(HttpContext context)
+    private static Ok<TablesAnswer> Tables(HttpContext context, Parts parts)
     {
         context.Response.Headers.CacheControl = "private, max-age=300";
         return TypedResults.Ok(new TablesAnswer(
@@ -54,6 +87,13 @@ public static class TablesEndpoints
             Fan.All,
             Deposit.SweepFrom.Value,
             Deposit.StopFrom.Value,
-            SafetyStops.All));
+            parts.Marks,
+            parts.Stops,
+            new NumericStops(RoomCo.Stop.Value, parts.StopSentence(HotDraftStation.Co), FlueLimits.ReversedDraft.Value, parts.StopSentence(HotDraftStation.Spillage),
+                Deposit.StopFrom.Value, parts.StopSentence("deposit")),
+            new WordTables(Word.Table<Condition>(), Word.Table<StepStatus>(), Word.Table<FiringLevel>(), Word.Table<GasBy>(), Word.Table<ControlPosition>(),
+                Word.Table<DraftVerdict>(), Word.Table<AirFall>(), Word.Table<HeatSource>(), Word.Table<HowSeen>(), Word.Table<SeenThrough>(), Word.Table<Fallen>(),
+                Word.Table<MeterBasis>(), Word.Table<WoodKind>(), Word.Table<WoodMeasure>(), Word.Table<Habit>(), House.Eras, Word.Table<Mark>()),
+            FieldNames.All));
     }
 }

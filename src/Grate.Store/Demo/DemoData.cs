@@ -1,7 +1,11 @@
 using System.Text.Json;
 using Dapper;
 using Grate.Core;
+using Grate.Core.Deposits;
+using Grate.Core.Flue;
+using Grate.Core.Fuel;
 using Grate.Core.Service;
+using Grate.Core.Visits;
 using Microsoft.AspNetCore.Identity;
 using Npgsql;
 
@@ -14,7 +18,7 @@ namespace Grate.Store.Demo;
 public sealed record DemoAccount(string Email, string Password, string Role);
 
 /// <summary>Loads the demo firm into an empty database. The same seed gives the same valley; only today's date moves.</summary>
-public sealed class DemoData(NpgsqlDataSource database, JsonSerializerOptions json)
+public sealed class DemoData(NpgsqlDataSource database)
 {
     private const int Seed = 1847;
     private const int YearsBack = 4;
@@ -26,13 +30,14 @@ public sealed class DemoData(NpgsqlDataSource database, JsonSerializerOptions js
         [.. DemoValley.People.Where(p => p.SignsIn).Select(p => new DemoAccount(p.Email, DemoValley.Password, p.Role))];
 
     /// <summary>Loads everything in one transaction.</summary>
-    /// <param name="today">The day at the firm's place.</param>
-    public async Task LoadAsync(DateOnly today)
+    /// <param name="now">Now: the demo is dated by the day at its firm's place.</param>
+    public async Task LoadAsync(DateTimeOffset now)
     {
+        var today = DemoValley.OurFirm.Day(now);
         await using var connection = await database.OpenConnectionAsync();
         await using var transaction = await connection.BeginTransactionAsync();
-        await connection.ExecuteAsync("insert into firm (name, place, time_zone, service_hours_week, demo) values (@Firm, @Place, @TimeZone, @ServiceHoursWeek, true)",
-            new { DemoValley.Firm, DemoValley.Place, DemoValley.TimeZone, DemoValley.ServiceHoursWeek });
+        await connection.ExecuteAsync("insert into firm (name, place, time_zone, service_hours_week, demo) values (@FirmName, @Place, @TimeZone, @ServiceHoursWeek, true)",
+            new { DemoValley.FirmName, DemoValley.Place, DemoValley.TimeZone, DemoValley.ServiceHoursWeek });
         var people = await PeopleAsync(connection);
         var technicians = people.Take(3).ToArray();
 
@@ -42,16 +47,18 @@ public sealed class DemoData(NpgsqlDataSource database, JsonSerializerOptions js
             var house = DemoValley.House(number % 32, new Random(Seed + number % 32));
             var siteId = number < 32 ? await HouseAsync(connection, house) : await SiteOfAsync(connection, house);
             var stove = DemoStoves.Build(number, house, _random);
-            var (stoveId, flueId) = await StoveAsync(connection, siteId, stove, house, today);
-            var history = new DemoHistory(stove, house, _random);
+            var known = new StoveHistory(house.House, stove.Stove(house), new FlueVersion(Guid.CreateVersion7(), 1, today.AddYears(-YearsBack - 1), stove.StoveXM, stove.Flue), [], [], []);
+            Refuse(known);
+            await StoveAsync(connection, siteId, known);
+            var past = new DemoHistory(stove, house, _random);
             for (var yearsAgo = YearsBack; yearsAgo >= 1; yearsAgo--)
             {
-                var day = VisitedOn(today, number, yearsAgo);
-                await VisitAsync(connection, stoveId, flueId, technicians[number % 3], day, yearsAgo, history, stove);
+                var earlier = await VisitAsync(connection, known, technicians[number % 3], VisitedOn(today, number, yearsAgo), yearsAgo, past, stove);
+                known = known with { Earlier = [.. known.Earlier, earlier] };
             }
         }
         await transaction.CommitAsync();
-        await new DemoRound(database).KeepTodayAsync(today);
+        await new DemoRound(database, DemoValley.OurFirm).KeepTodayAsync(today);
     }
 
     // Every third household has its chimney swept in autumn, with everybody else's; the others come round by and by.
@@ -82,130 +89,124 @@ public sealed class DemoData(NpgsqlDataSource database, JsonSerializerOptions js
         return ids;
     }
 
-    private static async Task<Guid> HouseAsync(NpgsqlConnection connection, DemoHouse house)
+    // The demo is entered like anybody's records: what is refused there is refused here.
+    private static void Refuse(StoveHistory known)
     {
-        var (customerId, siteId) = (Guid.CreateVersion7(), Guid.CreateVersion7());
+        var errors = new EntryErrors();
+        known.House.Check(errors);
+        known.Stove.Check(known.House, errors);
+        if (errors.Any)
+            throw new InvalidOperationException($"{known.House.Street}: {string.Join(" ", errors.ByField.SelectMany(e => e.Value))}");
+    }
+
+    private static async Task<Guid> HouseAsync(NpgsqlConnection connection, DemoHouse demo)
+    {
+        var customerId = Guid.CreateVersion7();
+        var house = demo.House;
         await connection.ExecuteAsync("insert into customers (id, name, phone) values (@customerId, @Customer, @Phone)",
-            new { customerId, house.Customer, house.Phone });
+            new { customerId, demo.Customer, demo.Phone });
         await connection.ExecuteAsync("""
             insert into sites (id, customer_id, street, place, latitude, longitude, altitude_m, house_volume_m3, built_era, monthly_c,
                                storey_names, storey_heights_m, house_width_m, roof_pitch_deg, ground_m)
-            values (@siteId, @customerId, @Street, @Place, @Latitude, @Longitude, @AltitudeM, @volume, @Era, @MonthlyC,
-                    @Storeys, @heights, @WidthM, @PitchDeg, @GroundM)
+            values (@Id, @customerId, @Street, @Place, @Latitude, @Longitude, @AltitudeM, @VolumeM3, @BuiltEra, @monthly,
+                    @names, @heights, @WidthM, @RoofPitchDeg, @GroundM)
             """, new
         {
-            siteId,
+            house.Id,
             customerId,
             house.Street,
             house.Place,
             house.Latitude,
             house.Longitude,
             house.AltitudeM,
-            volume = house.WidthM * house.WidthM * house.EavesM,
-            house.Era,
-            house.MonthlyC,
-            house.Storeys,
-            heights = house.Storeys.Select(_ => DemoHouse.StoreyM).ToArray(),
+            house.VolumeM3,
+            house.BuiltEra,
+            monthly = house.MonthlyC.ToArray(),
+            names = house.StoreyNames.ToArray(),
+            heights = house.StoreyHeightsM.ToArray(),
             house.WidthM,
-            house.PitchDeg,
+            house.RoofPitchDeg,
             house.GroundM,
         });
-        await connection.ExecuteAsync("insert into site_obstacles (site_id, position, name, across_m, width_m, top_m) values (@siteId, @position, @Name, @AcrossM, @WidthM, @TopM)",
-            house.Obstacles.Select((o, position) => new { siteId, position, o.Name, o.AcrossM, o.WidthM, o.TopM }));
-        return siteId;
+        await connection.ExecuteAsync("insert into site_obstacles (site_id, position, name, across_m, width_m, top_m) values (@Id, @position, @Name, @AcrossM, @WidthM, @TopM)",
+            house.Obstacles.Select((o, position) => new { house.Id, position, o.Name, o.AcrossM, o.WidthM, o.TopM }));
+        return house.Id;
     }
 
     private static Task<Guid> SiteOfAsync(NpgsqlConnection connection, DemoHouse house) =>
         connection.QuerySingleAsync<Guid>("select s.id from sites s join customers c on c.id = s.customer_id where c.name = @Customer", house);
 
-    private static async Task<(Guid Stove, Guid Flue)> StoveAsync(NpgsqlConnection connection, Guid siteId, DemoStove stove, DemoHouse house, DateOnly today)
+    private static async Task StoveAsync(NpgsqlConnection connection, Guid siteId, StoveHistory known)
     {
-        var (stoveId, flueId) = (Guid.CreateVersion7(), Guid.CreateVersion7());
+        var stove = known.Stove;
         await connection.ExecuteAsync("""
             insert into appliances (id, site_id, kind, combustor, model, year, room, nominal_kw, label_min_pa, label_max_pa, storey, collar_height_m)
-            values (@stoveId, @siteId, @Kind, @Combustor, @Model, @Year, @room, @Kw, @MinPa, @MaxPa, @Storey, @CollarM)
+            values (@Id, @siteId, @Kind, @Combustor, @Model, @Year, @Room, @NominalKw, @LabelMinPa, @LabelMaxPa, @Storey, @CollarHeightM)
             """, new
         {
-            stoveId,
+            stove.Id,
             siteId,
             stove.Kind,
             stove.Combustor,
             stove.Model,
             stove.Year,
-            room = house.Storeys[stove.Storey],
-            stove.Kw,
-            stove.MinPa,
-            MaxPa = stove.MinPa is null ? null : stove.MaxPa,
+            stove.Room,
+            stove.NominalKw,
+            stove.LabelMinPa,
+            stove.LabelMaxPa,
             stove.Storey,
-            stove.CollarM,
+            stove.CollarHeightM,
         });
-        await StoveStore.InsertFlueAsync(connection, stoveId, new FlueVersion(flueId, 1, today.AddYears(-YearsBack - 1), stove.StoveXM, stove.Flue));
-        return (stoveId, flueId);
+        await StoveStore.InsertFlueAsync(connection, stove.Id, known.Flue);
     }
 
-    private async Task VisitAsync(NpgsqlConnection connection, Guid stoveId, Guid flueId, Guid technician, DateOnly day,
-        int yearsAgo, DemoHistory history, DemoStove stove)
+    private async Task<EarlierVisit> VisitAsync(NpgsqlConnection connection, StoveHistory known, Guid technician, DateOnly day, int yearsAgo, DemoHistory past, DemoStove stove)
     {
         var visitId = Guid.CreateVersion7();
         // The hour leaves room for every stove of a technician on one day.
-        var start = day.ToDateTime(new TimeOnly(8 + _random.Next(8), 0), DateTimeKind.Utc);
+        var start = DemoValley.OurFirm.At(day, new TimeOnly(8 + _random.Next(8), 0));
         // Unsafe things were found last year and still stand; the others were found two years ago.
         var lasting = stove.Fault is DemoFault.Glaze or DemoFault.BaffleGone;
         var faulty = stove.Fault != DemoFault.None && yearsAgo == (lasting ? 1 : 2);
         await connection.ExecuteAsync("""
             insert into visits (id, appliance_id, flue_version_id, technician_id, planned_start, planned_end, purpose)
-            values (@visitId, @stoveId, @flueId, @technician, @start, @end, 'yearly service')
-            """, new { visitId, stoveId, flueId, technician, start, end = start.AddMinutes(90) });
-
-        var hotTest = new List<object>();
-        foreach (var (reading, answer) in history.Readings(day, faulty))
-        {
-            hotTest.Add(reading);
-            await connection.ExecuteAsync("""
-                insert into readings (visit_id, level, draft_pa, entered, computed, expected_pa, low_pa, high_pa, verdict, rules_version)
-                values (@visitId, @Level, @DraftPa, @entered::jsonb, @computed::jsonb, @ExpectedPa, @LowPa, @HighPa, @verdict, @Version)
-                """, new
-            {
-                visitId,
-                reading.Level,
-                reading.DraftPa,
-                entered = JsonSerializer.Serialize(reading, json),
-                computed = JsonSerializer.Serialize(answer, json),
-                answer.ExpectedPa,
-                answer.LowPa,
-                answer.HighPa,
-                verdict = Word.Of(answer.Verdict!.Value),
-                Rules.Version,
-            });
-        }
-        var swept = new { record = history.Sweep() };
-        var wood = history.Wood();
+            values (@visitId, @Stove, @Flue, @technician, @start, @end, 'yearly service')
+            """, new { visitId, Stove = known.Stove.Id, Flue = known.Flue.Id, technician, start, end = start.AddMinutes(90) });
         await connection.ExecuteAsync("""
-            insert into visit_steps (visit_id, step, status, entries, version, save_id, saved_at, saved_by)
-            values (@visitId, @Code, 'done', @entries::jsonb, 1, @saveId, @start, @technician)
-            """, VisitSteps.All.Select(step => new
+            insert into visit_steps (visit_id, step, status, version, save_id, saved_at, saved_by)
+            values (@visitId, @Code, 'done', 1, @saveId, @start, @technician)
+            """, VisitSteps.All.Select(step => new { visitId, step.Code, saveId = Guid.CreateVersion7(), start, technician }));
+
+        // Every station answers as it would have then: the wood first, the others rest on it.
+        var at = new VisitContext(known, day, day, UnitSystem.Metric, [], []);
+        var readings = past.Readings(HotPlace.Of(known), day, faulty).ToList();
+        async Task RecordAsync<TEntry, TAnswer>(Station<TEntry, TAnswer> station, TEntry entry)
+            where TEntry : class
+            where TAnswer : class, IReckoned
         {
-            visitId,
-            step.Code,
-            saveId = Guid.CreateVersion7(),
-            start,
-            technician,
-            entries = step.Code switch
-            {
-                "hot-test" => JsonSerializer.Serialize(new { readings = hotTest }, json),
-                "arrive" => JsonSerializer.Serialize(wood, json),
-                "sweep" => JsonSerializer.Serialize(swept, json),
-                _ => null,
-            },
-        }));
-        foreach (var finding in history.Findings(yearsAgo, faulty))
-            await FindingAsync(connection, visitId, stoveId, finding, technician, start);
+            var (step, errors) = (station.Steps[0], new EntryErrors());
+            var kept = station.Reckon(entry, at, errors)
+                ?? throw new InvalidOperationException($"{known.House.Street} on {day}, {station.Code}: {string.Join(" ", errors.ByField.SelectMany(e => e.Value))}");
+            await VisitStore.WriteStationAsync(connection, new StationRow(visitId, step, station.Code, station.Schema, kept.Entry, kept.Answer,
+                JsonSerializer.Serialize([.. kept.Sentences], CoreJson.Default.SentenceArray), null, null, null, Rules.Version, 0, Guid.CreateVersion7(), start, ""), kept.Facts, technician, start);
+            at = at with { Facts = [.. at.Facts, .. kept.Facts.Select(f => new VisitFact(step, station.Code, f.Name, f.Value, f.Word, DemoValley.OurFirm.Time(start)))] };
+        }
+        await RecordAsync(new WoodStation(), past.Wood());
+        await RecordAsync(new DepositsStation(), past.Sweep());
+        await RecordAsync(new HotDraftStation(), new HotTest(readings));
+
+        var found = past.Findings(yearsAgo, faulty).ToList();
+        foreach (var finding in found)
+            await FindingAsync(connection, visitId, known.Stove.Id, finding, technician, start);
+        var next = Due.NextInspection(day, (int)Due.Inspection.Value);
         await connection.ExecuteAsync("""
             update visits set state = 'signed', signed_at = @signed, signed_by = @technician, next_inspection = @next where id = @visitId
-            """, new { visitId, technician, signed = start.AddMinutes(90), next = Intervals.NextInspection(day, (int)Intervals.Inspection.Value) });
+            """, new { visitId, technician, signed = start.AddMinutes(90), next });
+        return new EarlierVisit(visitId, day, true, next, [.. at.Facts.Select(f => new Fact(f.Name, f.Value, f.Word))],
+            [.. found.Select(f => new PartFound(f.Step, f.Part, f.Condition))]);
     }
 
-    private static async Task FindingAsync(NpgsqlConnection connection, Guid visitId, Guid stoveId, DemoFinding finding, Guid technician, DateTime at)
+    private static async Task FindingAsync(NpgsqlConnection connection, Guid visitId, Guid stoveId, DemoFinding finding, Guid technician, DateTimeOffset at)
     {
         var values = new
         {
@@ -213,8 +214,9 @@ public sealed class DemoData(NpgsqlDataSource database, JsonSerializerOptions js
             stopId = Guid.CreateVersion7(),
             visitId,
             stoveId,
+            finding.Step,
             finding.Part,
-            finding.Condition,
+            condition = Word.Of(finding.Condition),
             finding.Note,
             finding.StopCode,
             saveId = Guid.CreateVersion7(),
@@ -222,8 +224,8 @@ public sealed class DemoData(NpgsqlDataSource database, JsonSerializerOptions js
             at,
         };
         await connection.ExecuteAsync("""
-            insert into findings (id, visit_id, part, condition, note, stop_code, version, save_id, saved_at, saved_by)
-            values (@id, @visitId, @Part, @Condition, @Note, @StopCode, 1, @saveId, @at, @technician)
+            insert into findings (id, visit_id, step, part, condition, note, stop_code, version, save_id, saved_at, saved_by)
+            values (@id, @visitId, @Step, @Part, @condition, @Note, @StopCode, 1, @saveId, @at, @technician)
             """, values);
         if (finding.StopCode is null)
             return;

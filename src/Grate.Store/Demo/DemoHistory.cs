@@ -6,7 +6,7 @@ using Grate.Core.Fuel;
 namespace Grate.Store.Demo;
 
 /// <summary>A finding of a demo visit.</summary>
-internal sealed record DemoFinding(string Part, string Condition, string Note, string? StopCode = null);
+internal sealed record DemoFinding(string Step, string Part, Condition Condition, string Note, string? StopCode = null);
 
 /// <summary>Readings and findings of the past: produced by the core, with noise and the stove's hidden fault.</summary>
 internal sealed class DemoHistory(DemoStove stove, DemoHouse house, Random random)
@@ -16,13 +16,12 @@ internal sealed class DemoHistory(DemoStove stove, DemoHouse house, Random rando
     private readonly double _woodKg = 100 * random.Next(18, 45);
     private double _sweptMm;
     private readonly double _heatScale = 1 + 0.15 * Normal(random);
-    private readonly double _housePa = house.Era == "low-energy" ? -2.5 : -1 + 0.7 * Normal(random);
+    private readonly double _housePa = house.House.BuiltEra == "low-energy" ? -2.5 : -1 + 0.7 * Normal(random);
 
     /// <summary>Readings at a visit; in the faulty year the fault is in them.</summary>
-    public IEnumerable<(HotReading Reading, DraftAnswer Answer)> Readings(DateOnly day, bool faulty)
+    public IEnumerable<HotReading> Readings(HotPlace place, DateOnly day, bool faulty)
     {
-        var place = new HotPlace(stove.Flue, house.AltitudeM, house.MonthlyC, stove.MinPa, stove.MaxPa);
-        var outdoorC = Math.Round(house.MonthlyC[day.Month - 1] + 3 * Normal(random));
+        var outdoorC = Math.Round(place.MonthlyC[day.Month - 1] + 3 * Normal(random));
         string[] levels = random.Next(4) == 0 ? ["low", "normal", "high"] : ["normal"];
         foreach (var level in levels)
         {
@@ -30,9 +29,7 @@ internal sealed class DemoHistory(DemoStove stove, DemoHouse house, Random rando
             var measured = random.Next(2) == 0;
             var reading = new HotReading(level, null, gasC, "probe", outdoorC, 20 + random.Next(4),
                 measured ? Math.Round(_housePa, 1) : null, measured ? true : null);
-            var draftPa = Math.Round(TruePa(place, reading, day, faulty) + 0.5 * Normal(random), 1);
-            var entered = reading with { DraftPa = draftPa };
-            yield return (entered, Answer(place, entered, day));
+            yield return reading with { DraftPa = Math.Round(TruePa(place, reading, day, faulty) + 0.5 * Normal(random), 1) };
         }
     }
 
@@ -63,25 +60,25 @@ internal sealed class DemoHistory(DemoStove stove, DemoHouse house, Random rando
         {
             yield return yearsAgo switch
             {
-                3 => new("door-rope", "wearing", "flattened at the latch"),
-                2 => new("door-rope", "spent", "renewed, 12 mm"),
-                _ => new("door-rope", "sound", ""),
+                3 => new("cold-checks", "door-rope", Condition.Wearing, "flattened at the latch"),
+                2 => new("cold-checks", "door-rope", Condition.Spent, "renewed, 12 mm"),
+                _ => new("cold-checks", "door-rope", Condition.Sound, ""),
             };
         }
         yield return random.Next(4) == 0
-            ? new DemoFinding("connector", "wearing", "light rust at the lower joint")
-            : new DemoFinding("connector", "sound", "");
-        yield return new("flue", _sweptMm > 1.6 ? "wearing" : "sound", $"{_sweptMm:0.0} mm {(_sweptMm > 1.6 ? "flakes" : "soot")}, swept");
-        yield return faulty ? Fault() : new("cap", "sound", "");
+            ? new DemoFinding("arrive", "connector", Condition.Wearing, "light rust at the lower joint")
+            : new DemoFinding("arrive", "connector", Condition.Sound, "");
+        yield return new("sweep", "flue", _sweptMm > 1.6 ? Condition.Wearing : Condition.Sound, $"{_sweptMm:0.0} mm {(_sweptMm > 1.6 ? "flakes" : "soot")}, swept");
+        yield return faulty ? Fault() : new("sweep", "cap", Condition.Sound, "");
     }
 
     private DemoFinding Fault() => stove.Fault switch
     {
-        DemoFault.CapClogged => new("cap", "spent", "screen nearly closed by flakes; cleaned, renew"),
-        DemoFault.LeakingJoint => new("clean-out", "spent", "clean-out lid warped, draws room air; lid ordered"),
-        DemoFault.TightHouse => new("intake", "wearing", "draft recovered with the window open: hood pulls the house down"),
-        DemoFault.Glaze => new("cap", "unsafe", "shiny glaze below the cap for about a metre", "chimney-fire"),
-        _ => new("baffle", "unsafe", "board burnt through at the back", "baffle"),
+        DemoFault.CapClogged => new("sweep", "cap", Condition.Spent, "screen nearly closed by flakes; cleaned, renew"),
+        DemoFault.LeakingJoint => new("sweep", "clean-out", Condition.Spent, "clean-out lid warped, draws room air; lid ordered"),
+        DemoFault.TightHouse => new("air", "intake", Condition.Wearing, "draft recovered with the window open: hood pulls the house down"),
+        DemoFault.Glaze => new("sweep", "cap", Condition.Unsafe, "shiny glaze below the cap for about a metre", "chimney-fire"),
+        _ => new("open-up", "baffle", Condition.Unsafe, "board burnt through at the back", "baffle"),
     };
 
     private double TruePa(HotPlace place, HotReading reading, DateOnly day, bool faulty)
@@ -103,15 +100,7 @@ internal sealed class DemoHistory(DemoStove stove, DemoHouse house, Random rando
     }
 
     private static DraftEntry Question(HotPlace place, HotReading reading) => new(
-        new SurroundingsEntry(reading.OutdoorC, reading.RoomC, place.AltitudeM, null, null, null, null), place.Flue,
-        new FireEntry(reading.GasC, reading.Level, null, null, null, null, null, null), null, null, null, false);
-
-    private static DraftAnswer Answer(HotPlace place, HotReading reading, DateOnly day)
-    {
-        var errors = new EntryErrors();
-        return place.Answer(reading, day.Month, errors, UnitSystem.Metric)
-            ?? throw new InvalidOperationException(string.Join(" ", errors.ByField.SelectMany(e => e.Value)));
-    }
+        new SurroundingsEntry(reading.OutdoorC, reading.RoomC, place.AltitudeM), place.Flue, new FireEntry(reading.GasC, reading.Level) { Fires = place.Fires });
 
     // Box and Muller.
     private static double Normal(Random random) =>

@@ -4,7 +4,7 @@ using Npgsql;
 namespace Grate.Store.Demo;
 
 /// <summary>Keeps the demo's rounds dated today and tomorrow.</summary>
-public sealed class DemoRound(NpgsqlDataSource database)
+public sealed class DemoRound(NpgsqlDataSource database, Firm firm)
 {
     private static readonly (TimeOnly Start, int Minutes, string Purpose, string Complaint)[] _stops =
     [
@@ -23,34 +23,29 @@ public sealed class DemoRound(NpgsqlDataSource database)
     {
         await using var connection = await database.OpenConnectionAsync();
         await using var transaction = await connection.BeginTransactionAsync();
-        var zone = DemoValley.TimeZone;
-        // The latest day goes first, so that no two visits of a technician meet on the way.
-        var days = (await connection.QueryAsync<DateOnly>(
-            "select distinct (planned_start at time zone @zone)::date from visits where state = 'open' order by 1 desc", new { zone })).ToList();
-        if (days.Count > 0 && days[^1] < today)
+        var open = (await connection.QueryAsync<(Guid Id, DateTimeOffset Start, DateTimeOffset End)>(
+            "select id, planned_start, planned_end from visits where state = 'open'")).Select(v => (v.Id, v.Start, v.End, Day: firm.Day(v.Start))).ToList();
+        if (open.Count > 0 && open.Min(v => v.Day) is var first && first < today)
         {
-            foreach (var day in days)
+            var by = today.DayNumber - first.DayNumber;
+            DateTimeOffset Moved(DateTimeOffset at) => firm.At(firm.Day(at).AddDays(by), firm.Time(at));
+            // The latest goes first, so that no two visits of a technician meet on the way.
+            foreach (var visit in open.OrderByDescending(v => v.Start))
             {
-                await connection.ExecuteAsync("""
-                    update visits set
-                        planned_start = (@to + (planned_start at time zone @zone)::time) at time zone @zone,
-                        planned_end = (@to + (planned_end at time zone @zone)::time) at time zone @zone
-                    where state = 'open' and (planned_start at time zone @zone)::date = @day
-                    """, new { day, to = day.AddDays(today.DayNumber - days[^1].DayNumber), zone });
+                await connection.ExecuteAsync("update visits set planned_start = @start, planned_end = @end where id = @Id",
+                    new { visit.Id, start = Moved(visit.Start), end = Moved(visit.End) });
             }
         }
         foreach (var day in new[] { today, today.AddDays(1) })
         {
-            if (!await connection.QuerySingleAsync<bool>(
-                "select exists (select 1 from visits where (planned_start at time zone @zone)::date = @day)", new { day, zone }))
-            {
-                await PlanAsync(connection, day, zone, day == today ? _stops.Length : _stops.Length / 2);
-            }
+            var (from, before) = firm.Span(day);
+            if (!await connection.QuerySingleAsync<bool>("select exists (select 1 from visits where planned_start >= @from and planned_start < @before)", new { from, before }))
+                await PlanAsync(connection, day, day == today ? _stops.Length : _stops.Length / 2);
         }
         await transaction.CommitAsync();
     }
 
-    private static async Task PlanAsync(NpgsqlConnection connection, DateOnly day, string zone, int stopsEach)
+    private async Task PlanAsync(NpgsqlConnection connection, DateOnly day, int stopsEach)
     {
         var technicians = (await connection.QueryAsync<Guid>("select id from people where role = 'technician' order by email desc")).ToList();
         // Stoves due first; stove 1 of the valley, whose flue was clogged two years ago, is always the first stop. Where a
@@ -66,20 +61,18 @@ public sealed class DemoRound(NpgsqlDataSource database)
         for (var i = 0; i < stoves.Count; i++)
         {
             var stop = _stops[i / technicians.Count];
+            var start = firm.At(day, stop.Start);
             await connection.ExecuteAsync("""
                 insert into visits (id, appliance_id, flue_version_id, technician_id, planned_start, planned_end, purpose, complaint)
-                values (@id, @Stove, @Flue, @technician, (@day + @start::time) at time zone @zone,
-                        (@day + @start::time) at time zone @zone + make_interval(mins => @Minutes), @Purpose, @Complaint)
+                values (@id, @Stove, @Flue, @technician, @start, @end, @Purpose, @Complaint)
                 """, new
             {
                 id = Guid.CreateVersion7(),
                 stoves[i].Stove,
                 stoves[i].Flue,
                 technician = technicians[i % technicians.Count],
-                day,
-                start = stop.Start.ToString("HH:mm"),
-                zone,
-                stop.Minutes,
+                start,
+                end = start.AddMinutes(stop.Minutes),
                 stop.Purpose,
                 stop.Complaint,
             });

@@ -41,8 +41,8 @@ internal static class DemoStoves
         var pattern = _patterns[number % _patterns.Length];
         // Where a house has a storey above, one stove stands up there.
         var storey = number == UpstairsStove ? 1 : 0;
-        var (x, flue) = DemoFlues.Build(pattern.Flues[number / _patterns.Length % pattern.Flues.Length], house.Outline(),
-            storey * DemoHouse.StoreyM + pattern.CollarM, pattern.DiameterM);
+        var (x, flue) = DemoFlues.Build(pattern.Flues[number / _patterns.Length % pattern.Flues.Length], house.House.Outline(),
+            storey * DemoValley.StoreyM + pattern.CollarM, pattern.DiameterM);
         return new DemoStove(pattern.Kind, pattern.Combustor, pattern.Model, 1996 + random.Next(28), pattern.Kw,
             pattern.MinPa, pattern.MaxPa, storey, pattern.CollarM, x, flue, _faults.GetValueOrDefault(number));
     }

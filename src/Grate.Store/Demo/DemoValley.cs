@@ -1,28 +1,18 @@
-using Grate.Core.Flue;
-
 namespace Grate.Store.Demo;
 
 /// <summary>Someone of the demo firm; only the three with an address of their own can sign in.</summary>
 internal sealed record DemoPerson(string Name, string Role, string Email, bool SignsIn);
 
 /// <summary>A household with its house.</summary>
-internal sealed record DemoHouse(
-    string Customer, string Phone, string Street, string Place, double Latitude, double Longitude, double AltitudeM,
-    string[] Storeys, bool Cellar, double WidthM, double PitchDeg, string Era, double[] MonthlyC, Obstacle[] Obstacles)
-{
-    public const double StoreyM = 2.6;
-
-    public double EavesM => Storeys.Length * StoreyM;
-
-    public double GroundM => Cellar ? 2.2 : 0;
-
-    public HouseOutline Outline() => new(WidthM, EavesM, PitchDeg, GroundM, Obstacles);
-}
+internal sealed record DemoHouse(string Customer, string Phone, House House);
 
 /// <summary>A stove with its flue, and what is hidden in it.</summary>
 internal sealed record DemoStove(
     string Kind, bool Combustor, string Model, int Year, double Kw, double? MinPa, double? MaxPa,
-    int Storey, double CollarM, double StoveXM, FlueEntry Flue, DemoFault Fault);
+    int Storey, double CollarM, double StoveXM, FlueEntry Flue, DemoFault Fault)
+{
+    public Stove Stove(DemoHouse at) => new(Guid.CreateVersion7(), Kind, Combustor, Model, Year, at.House.StoreyNames[Storey], Kw, MinPa, MinPa is null ? null : MaxPa, Storey, CollarM);
+}
 
 /// <summary>What is wrong with a demo stove from a year on, until it is found.</summary>
 internal enum DemoFault
@@ -38,12 +28,17 @@ internal enum DemoFault
 /// <summary>The invented valley: names, places, houses. Nothing here is real.</summary>
 internal static class DemoValley
 {
-    public const string Firm = "Tarnwick Stove Service";
+    public const string FirmName = "Tarnwick Stove Service";
     public const string Place = "Tarnwick";
     public const string TimeZone = "Europe/Vienna";
 
     // A small firm: most of its week goes into repairs and new stoves.
     public const double ServiceHoursWeek = 5;
+
+    public const double StoreyM = 2.6;
+
+    public static readonly Firm OurFirm = new(FirmName, Place, TimeZone, 12, ServiceHoursWeek, true);
+
     public const string Password = "draught-and-ember";
 
     public static readonly DemoPerson[] People =
@@ -91,13 +86,12 @@ internal static class DemoValley
     {
         var place = _places[index % _places.Length];
         var storeys = index == CellarHouse ? _cellar : _storeys[index % _storeys.Length];
-        return new DemoHouse(
-            $"{_names[index]} household", $"0555 01{index:00} {random.Next(10, 99)}",
+        var (customer, phone, widthM) = ($"{_names[index]} household", $"0555 01{index:00} {random.Next(10, 99)}", 6 + index % 3);
+        return new DemoHouse(customer, phone, new House(Guid.CreateVersion7(),
             $"{1 + random.Next(48)} {_streets[index % _streets.Length]}", place.Name,
             place.Lat + random.NextDouble() * 0.02, place.Lon + random.NextDouble() * 0.02,
-            Math.Round(place.Altitude + random.NextDouble() * 60),
-            storeys, index == CellarHouse, 6 + index % 3, 40 + 5 * (index % 2),
-            _eras[index % _eras.Length],
-            [.. _valleyC.Select(c => Math.Round(c - (place.Altitude - 600) * 0.006, 1))], _around[index % _around.Length]);
+            Math.Round(place.Altitude + random.NextDouble() * 60), widthM * widthM * storeys.Length * StoreyM, null, _eras[index % _eras.Length],
+            [.. _valleyC.Select(c => Math.Round(c - (place.Altitude - 600) * 0.006, 1))], storeys, [.. storeys.Select(_ => StoreyM)],
+            widthM, 40 + 5 * (index % 2), index == CellarHouse ? 2.2 : 0, _around[index % _around.Length]));
     }
 }

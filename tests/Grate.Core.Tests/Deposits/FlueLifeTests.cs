@@ -1,4 +1,5 @@
 using Grate.Core.Deposits;
+using Grate.Core.Fuel;
 
 namespace Grate.Core.Tests.Deposits;
 
@@ -8,7 +9,7 @@ public class FlueLifeTests
     private static readonly WoodYear _year = new(WoodYear.OrdinaryC);
 
     private static EarlierSweep Swept(string day, double found, double left) =>
-        new(DateOnly.Parse(day), new SweepRecord(found > 0 ? new Dictionary<string, DepositEntry?> { ["flue"] = new(2, found) } : null, LeftMm: left));
+        new(DateOnly.Parse(day), found > 0 ? found : null, left);
 
     [Fact]
     public void Deposit_grows_with_the_wood_from_what_was_left_to_what_was_found()

@@ -1,5 +1,6 @@
 using CsCheck;
 using Grate.Core.Deposits;
+using Grate.Core.Fuel;
 
 namespace Grate.Core.Tests.Deposits;
 

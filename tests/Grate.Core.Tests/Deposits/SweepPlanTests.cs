@@ -15,14 +15,14 @@ public class SweepPlanTests
         new("liner", "clay-in-masonry", new ShapeEntry("rectangular", null, 0.13, 0.2), 5, 5, "outdoor", Fittings: [new("tee-turn")]),
     ], "open", false));
 
-    private static SweepPlan Plan(FlueSystem flue, int[] stages, LearnedMinutes? learned = null, params string[] features) =>
+    private static SweepPlan Plan(FlueSystem flue, int[] stages, LearnedFact? learned = null, params string[] features) =>
         SweepPlan.For(flue, features, stages, learned, UnitSystem.Metric);
 
     [Fact]
     public void Tools_follow_the_chain()
     {
         var plan = Plan(_flue, [1, 1]);
-        Assert.Equal(["poly brush 162 mm", "steel wire brush 130 × 200 mm"], plan.Brushes);
+        Assert.Equal(["poly brush 160 mm", "steel wire brush 130 × 200 mm"], plan.Brushes);
         // 6.2 m and one more.
         Assert.Equal((8, 2), (plan.Rods, plan.Bends));
         Assert.Equal(["clean-out tee"], plan.Openings);
@@ -43,10 +43,10 @@ public class SweepPlanTests
     [Fact]
     public void Own_visits_teach_the_time()
     {
-        Assert.Equal((84, 3), (Plan(_flue, [1, 1], new LearnedMinutes(84, 3)).Minutes, Plan(_flue, [1, 1], new LearnedMinutes(84, 3)).LearnedFrom));
-        Assert.Equal(0, Plan(_flue, [1, 1], new LearnedMinutes(84, 2)).LearnedFrom);
+        Assert.Equal((84, 3), (Plan(_flue, [1, 1], new LearnedFact(DepositFacts.Minutes, 84, 3)).Minutes, Plan(_flue, [1, 1], new LearnedFact(DepositFacts.Minutes, 84, 3)).LearnedFrom));
+        Assert.Equal(0, Plan(_flue, [1, 1], new LearnedFact(DepositFacts.Minutes, 84, 2)).LearnedFrom);
         // Glaze is quoted for, whatever powder took.
-        Assert.Null(Plan(_flue, [3, 1], new LearnedMinutes(84, 30)).Minutes);
+        Assert.Null(Plan(_flue, [3, 1], new LearnedFact(DepositFacts.Minutes, 84, 30)).Minutes);
     }
 
     [Fact]
@@ -54,7 +54,7 @@ public class SweepPlanTests
     {
         var plain = Plan(_flue, [1, 1]).Order.Select(t => t.Code).ToList();
         Assert.DoesNotContain("combustor-out", plain);
-        var all = Plan(_flue, [1, 1], null, "baffle", "combustor", "oven", "channels").Order;
+        var all = Plan(_flue, [1, 1], null, "probe", "baffle", "combustor", "oven", "channels").Order;
         Assert.Equal(SweepPlan.Tasks.Count, all.Count);
         for (var i = 0; i < all.Count; i++)
             Assert.Subset(all.Take(i).Select(t => t.Code).ToHashSet(), all[i].Needs.ToHashSet());
@@ -63,14 +63,24 @@ public class SweepPlanTests
     [Theory]
     [InlineData("probe-out", "“Flue probe out, or none fitted” waits for: Fire out, everything cold.")]
     [InlineData("cold probe-out sheeted swept", "“Swept” waits for: Baffle out or pushed aside.")]
-    [InlineData("cold probe-out baffle-out sheeted swept refitted", "“Probe, combustor, baffle back” waits for: Tee and the baffle's top emptied.")]
+    [InlineData("cold probe-out baffle-out sheeted swept refitted", "“Probe, baffle back” waits for: Tee and the baffle's top emptied.")]
     [InlineData("polish", "“polish” is no task of this sweep.")]
     [InlineData("cold probe-out baffle-out sheeted swept", null)]
     public void Gates_hold(string done, string? refusal)
     {
         var errors = new EntryErrors();
-        Plan(_flue, [1, 1], null, "baffle").RefuseOutOfOrder(done.Split(' '), errors);
+        Plan(_flue, [1, 1], null, "probe", "baffle").RefuseOutOfOrder(done.Split(' '), errors);
         Assert.Equal(refusal, errors.ByField.GetValueOrDefault("done")?.Single());
+    }
+
+    // A masonry heater has openings of its own: nobody is asked for probe, combustor or baffle.
+    [Fact]
+    public void Masonry_heater_speaks_of_its_own_openings()
+    {
+        var order = Plan(_flue, [1, 1], null, [.. StoveKind.Find(StoveKind.MasonryHeater)!.FeaturesOf(false)]).Order;
+        Assert.DoesNotContain(order, t => t.Name.Contains("robe", StringComparison.Ordinal) || t.Name.Contains("affle", StringComparison.Ordinal) || t.Name.Contains("ombustor", StringComparison.Ordinal));
+        Assert.Equal("Lids of the openings back", order.Single(t => t.Code == SweepPlan.Refitted).Name);
+        Assert.Contains(order, t => t.Code == "channels-cleaned");
     }
 
     [Fact]

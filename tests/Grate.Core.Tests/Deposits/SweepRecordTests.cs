@@ -40,7 +40,7 @@ public class SweepRecordTests
     [Fact]
     public void Spent_combustor_burns_nothing() => Assert.Equal(
         [Technology.CatalyticFailed, Technology.Catalytic, Technology.Certified],
-        [SweepPlace.BurnsIn("steel", true, 2010, "spent"), SweepPlace.BurnsIn("steel", true, 2010, "wearing"), SweepPlace.BurnsIn("steel", false, 2010, "spent")]);
+        [SweepPlace.BurnsIn("steel", true, 2010, Condition.Spent), SweepPlace.BurnsIn("steel", true, 2010, Condition.Wearing), SweepPlace.BurnsIn("steel", false, 2010, Condition.Spent)]);
 
     private static SweepPlace Place(params EarlierSweep[] past) =>
         new(Flues.P01(), 600, WoodYear.OrdinaryC, Technology.Conventional, ["baffle"], new WoodRecord(Amount: 3000), past);
@@ -64,19 +64,19 @@ public class SweepRecordTests
         Assert.Equal(0, first.LearnedFrom);
         Assert.Contains("by the model alone", Words(first), StringComparison.Ordinal);
         // A year of 3 000 kg between two sweeps: 2.4 mm found where 0.2 were left.
-        var before = new EarlierSweep(_day.AddYears(-1), new SweepRecord(LeftMm: 0.2), new WoodRecord(Amount: 3000));
+        var before = new EarlierSweep(_day.AddYears(-1), null, 0.2, new WoodRecord(Amount: 3000));
         var taught = Ask(Found(2, 2.4), before);
         Assert.Equal(1, taught.LearnedFrom);
         Assert.Equal(GrowthRate.Of(taught.Deposits.WorstRateMmPer100Kg, [new(2.2, 3000)]).MmPer100Kg().P50, taught.Forecast.RateMmPer100Kg.P50, 6);
         Assert.True(Ask(Found(2, 5), before).Forecast.NextSweep <= taught.Forecast.NextSweep);
         // A visit at which nothing was looked at teaches nothing; one out of order neither. The cap's deposit is no growth of the flue.
         Assert.Equal(0, Ask(new SweepRecord(), before).LearnedFrom);
-        Assert.Equal(0, Ask(Found(2, 2.4), new EarlierSweep(_day.AddDays(3), new SweepRecord())).LearnedFrom);
+        Assert.Equal(0, Ask(Found(2, 2.4), new EarlierSweep(_day.AddDays(3), null, 0)).LearnedFrom);
         Assert.Equal(taught.Forecast.RateMmPer100Kg, Ask(Found(2, 2.4) with { Cap = new DepositEntry(2, 5) }, before).Forecast.RateMmPer100Kg);
         // Of a flue that was changed since, the day and what was left count, and nothing is learned.
-        var other = before with { ThisFlue = false, Record = Found(2, 1) with { LeftMm = 0.2 } };
+        var other = before with { ThisFlue = false, FoundMm = 1 };
         Assert.Equal(0, Ask(Found(2, 2.4), other).LearnedFrom);
-        Assert.Equal(new SweepRecord(LeftMm: 0.2), other.RecordHere);
+        Assert.Equal((other.Day, 0.2), (Ask(new SweepRecord(), other).From, Ask(new SweepRecord(), other).FromMm));
         // A year that nobody visited lies between: the wood of two winters, half the rate.
         var missing = Ask(Found(2, 2.4), before with { Day = _day.AddYears(-2) });
         Assert.Equal(GrowthRate.Of(missing.Deposits.WorstRateMmPer100Kg, [new(2.2, 6000)]).MmPer100Kg().P50, missing.Forecast.RateMmPer100Kg.P50, 6);
@@ -85,18 +85,18 @@ public class SweepRecordTests
     [Fact]
     public void Due_list_asks_for_the_same_dates()
     {
-        var before = new EarlierSweep(_day.AddYears(-1), new SweepRecord(LeftMm: 0.2));
-        var record = Found(2, 3.4) with { LeftMm = 0.3 };
-        var (answer, dates) = (Ask(record, before).Forecast, SweepAnswer.DatesOf(record, Place(before), _day, _day)!);
+        var before = new EarlierSweep(_day.AddYears(-1), null, 0.2);
+        var (answer, dates) = (Ask(Found(2, 3.4) with { LeftMm = 0.3 }, before).Forecast, SweepAnswer.DatesOf(Place(before, new EarlierSweep(_day, 3.4, 0.3)), _day)!);
         Assert.Equal((answer.P50Date, answer.P90Date, answer.StopDate, answer.NextSweep, answer.Bound), (dates.P50, dates.P90, dates.Stop, dates.Next, dates.Bound));
-        Assert.Null(SweepAnswer.DatesOf(record, Place() with { Wood = new WoodRecord(Amount: -1) }, _day, _day));
+        Assert.Null(SweepAnswer.DatesOf(Place(before) with { Wood = new WoodRecord(Amount: -1) }, _day));
+        Assert.Null(SweepAnswer.DatesOf(Place(), _day));
     }
 
     [Fact]
     public void Every_segment_grows_from_what_was_left_at_its_own_rate()
     {
         var answer = Ask(Found(2, 2) with { LeftMm = 0.3 });
-        var segments = answer.SegmentsMm(0.3);
+        var segments = answer.SegmentsMm();
         Assert.Equal(25, segments.Count);
         Assert.All(segments[0], mm => Assert.Equal(0.3, mm, 9));
         var rates = answer.Deposits.Segments.Select(s => s.RateMmPer100Kg).ToList();

@@ -63,7 +63,7 @@ public class DraftPropertyTests
     {
         var low = Flues.Answer(Question(c with { Altitude = 0 }, Pipe(c), Stack(c, c.StackM)));
         var high = Flues.Answer(Question(c, Pipe(c), Stack(c, c.StackM)));
-        var ratio = Core.Physics.Air.StationPressurePa(c.Altitude) / 101325;
+        var ratio = Core.Physics.DryAir.StationPressurePa(c.Altitude) / 101325;
         return Math.Abs(high.BuoyancyPa / low.BuoyancyPa - ratio) < 1e-9 && Math.Abs(low.LossesPa / high.LossesPa - ratio) < 1e-9;
     }, iter: 100);
 

@@ -12,7 +12,7 @@ public class DraftReckoningTests
     public void Missing_draft_is_told_with_three_ways_and_the_window_test()
     {
         var reckoning = Reckon(9.0);
-        Assert.Equal("This flue should pull 19.2–34.0 Pa now; you read 9.0 Pa. Something is wrong today: 17.6 Pa are missing.",
+        Assert.Equal("At normal fire this flue should pull 19.2–34.0 Pa; you read 9.0 Pa. Something is wrong today: 17.6 Pa are missing.",
             reckoning.Sentences[0].ToString());
         Assert.Equal(["Blocked", "Leaking", "House"], reckoning.Explanations.Select(e => e.Name));
         Assert.Contains("85 %", reckoning.Explanations[0].Test, StringComparison.Ordinal);

@@ -43,8 +43,8 @@ public class WoodPropertyTests
     public void More_wood_is_never_swept_later() => Gen.Select(Gen.Double[200, 5000], Gen.Double[1, 3000], Gen.Int[0, 700]).Sample((kg, more, days) =>
     {
         var day = new DateOnly(2026, 1, 1).AddDays(days);
-        DateOnly Next(double amount) => SweepAnswer.DatesOf(new SweepRecord(LeftMm: 0.2), new SweepPlace(Flue.Flues.P01(), 600, WoodYear.OrdinaryC, Technology.Conventional, [],
-            new WoodRecord(Amount: amount, Habit: "slow"), []), day, day)!.Next;
+        DateOnly Next(double amount) => SweepAnswer.DatesOf(new SweepPlace(Flue.Flues.P01(), 600, WoodYear.OrdinaryC, Technology.Conventional, [],
+            new WoodRecord(Amount: amount, Habit: "slow"), [new EarlierSweep(day, null, 0.2)]), day)!.Next;
         Assert.True(Next(kg + more) <= Next(kg));
     }, iter: 60);
 }

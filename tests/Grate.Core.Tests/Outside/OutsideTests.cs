@@ -37,9 +37,9 @@ public class OutsideTests
     {
         foreach (var row in Rows("atmosphere"))
         {
-            var pressure = Air.StationPressurePa(Of(row, "altitudeM"));
+            var pressure = DryAir.StationPressurePa(Of(row, "altitudeM"));
             Near(Of(row, "pressurePa"), pressure, 0.001);
-            Near(Of(row, "densityKgM3"), Air.DensityKgM3(pressure, Of(row, "celsius")), 0.001);
+            Near(Of(row, "densityKgM3"), DryAir.DensityKgM3(pressure, Of(row, "celsius")), 0.001);
         }
     }
 
@@ -81,7 +81,7 @@ public class OutsideTests
     [InlineData(12, 60, 15, 1500)]
     public void Theoretical_draft_against_the_quick_formulas(double heightM, double gasC, double outdoorC, double altitudeM)
     {
-        var pressure = Air.StationPressurePa(altitudeM);
+        var pressure = DryAir.StationPressurePa(altitudeM);
         var flue = FlueReading.Read(Flues.Chain("open", Flues.Segment("insulated-50", "outdoor", heightM)), new EntryErrors(), new Assumptions())!;
         var air = new Surroundings(outdoorC, 20, pressure, new Given(0, Origin.Default), 0);
         var pureAir = new CollarGas(new WoodGas(0, 1e7), 0.005, gasC);

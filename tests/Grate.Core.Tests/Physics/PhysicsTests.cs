@@ -9,9 +9,9 @@ public class PhysicsTests
     [Fact]
     public void Station_pressure_and_density_of_the_examples()
     {
-        Assert.Equal(101325, Air.StationPressurePa(0), 6);
-        Assert.Equal(89875, Air.StationPressurePa(1000), 0);
-        Assert.Equal(1.2041, Air.DensityKgM3(101325, 20), 4);
+        Assert.Equal(101325, DryAir.StationPressurePa(0), 6);
+        Assert.Equal(89875, DryAir.StationPressurePa(1000), 0);
+        Assert.Equal(1.2041, DryAir.DensityKgM3(101325, 20), 4);
     }
 
     // Engineering tables of dry air at 1 bar (for example VDI Heat Atlas, from memory): cp 1.006 at 20 °C, 1.045 at 300 °C, 1.093 at 500 °C.

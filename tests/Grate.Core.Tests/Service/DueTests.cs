@@ -1,6 +1,7 @@
 using CsCheck;
 using Grate.Core.Deposits;
 using Grate.Core.Service;
+using Grate.Core.Tests.Visits;
 
 namespace Grate.Core.Tests.Service;
 
@@ -8,7 +9,7 @@ namespace Grate.Core.Tests.Service;
 public class DueTests
 {
     private static readonly DateOnly _today = new(2026, 11, 25);
-    private static readonly DueRecords _nothing = new(null, null, null, [], []);
+    private static readonly Due _due = new(Parts.All);
 
     private static DateOnly Day(string text) => DateOnly.Parse(text);
 
@@ -17,16 +18,33 @@ public class DueTests
 
     private static (string, string, string) Window(DueTask task) => ($"{task.Earliest:yyyy-MM-dd}", $"{task.By:yyyy-MM-dd}", $"{task.Latest:yyyy-MM-dd}");
 
+    private static EarlierVisit Saw(string day, string next, params PartFound[] found) => Histories.Visit(Day(day)) with { NextInspection = Day(next), Found = found };
+
+    private static IReadOnlyList<DueTask> Tasks(StoveHistory history) => _due.Tasks(history, 12, _today);
+
     [Fact]
-    public void Nothing_recorded_is_nothing_due() => Assert.Empty(Due.Tasks(_nothing));
+    public void Stove_never_visited_is_inspected_a_year_after_its_flue_was_built()
+    {
+        // The flue stands since 1 March 2020.
+        var task = Assert.Single(Tasks(Histories.Of()));
+        Assert.Equal((DueKind.Inspection, Day("2021-03-01")), (task.Kind, task.By));
+    }
 
     [Fact]
     public void Inspection_a_quarter_early_to_a_month_late()
     {
         // Handbook 10, worked case: inspected 2028-02-29, due 2029-02-28.
-        var task = Assert.Single(Due.Tasks(_nothing with { NextInspection = Intervals.NextInspection(Day("2028-02-29"), 12) }));
+        var task = Assert.Single(Tasks(Histories.Of(Saw("2028-02-29", "2029-02-28"))));
         Assert.Equal(("2028-11-28", "2029-02-28", "2029-03-28"), Window(task));
         Assert.Equal(DueKind.Inspection, task.Kind);
+    }
+
+    [Fact]
+    public void Visit_for_less_leaves_the_inspection_where_it_was()
+    {
+        var at = Histories.At(Histories.Of(Saw("2026-03-01", "2027-03-01")));
+        Assert.Equal((Day("2027-03-01"), Day("2027-05-20")), (Due.InspectionAfter(at, false, 6), Due.InspectionAfter(at, true, 6)));
+        Assert.Equal(Day("2027-11-20"), Due.InspectionAfter(Histories.At(), false, 12));
     }
 
     [Theory]
@@ -39,48 +57,74 @@ public class DueTests
     [InlineData("2026-11-20", null, "2026-11-20", "2027-02-20")]
     public void Sweep_waits_no_longer_than_the_stop(string next, string? stop, string earliest, string latest)
     {
-        var task = Assert.Single(Due.Tasks(_nothing with { LastSweep = Day("2026-11-20"), Sweep = Sweep(next, stop, SweepBound.Deposit) }));
+        var task = SweepDue.Of(Day("2026-11-20"), Sweep(next, stop, SweepBound.Deposit), 60);
         Assert.Equal((earliest, next, latest), Window(task));
         Assert.Contains("in a bad year the limit is reached then", task.Reason, StringComparison.Ordinal);
     }
 
     [Fact]
+    public void Sweep_is_due_by_what_the_sweeps_left_and_glaze_takes_its_own_time()
+    {
+        var history = Histories.Of(Histories.Swept(Day("2025-05-20"), 2, 0.2), Histories.Swept(Day("2026-05-20"), 2.4, 0.2));
+        var task = Tasks(history).Single(t => t.Kind == DueKind.Sweep);
+        Assert.Equal(SweepAnswer.DatesOf(SweepPlace.Of(history), _today)!.Next, task.By);
+        var glazed = history with { Earlier = [.. history.Earlier, Histories.Visit(Day("2026-06-01"), new Fact(DepositFacts.LeftMm, 1), new Fact(DepositFacts.GlazeLeft, null, "yes"), new Fact("deposits.stage.segment 1", 3))] };
+        Assert.Equal((180, true), (Tasks(glazed).Single(t => t.Kind == DueKind.Sweep).Minutes, task.Minutes is > 30 and < 180));
+        Assert.DoesNotContain(Tasks(Histories.Of(Saw("2026-03-01", "2027-03-01"))), t => t.Kind == DueKind.Sweep);
+    }
+
+    [Fact]
     public void Parts_come_by_their_own_date_only_when_the_inspection_is_later()
     {
-        var rope = new PartSeen("door-rope", "wearing", Day("2026-03-01"), Day("2026-12-01"));
-        var bricks = new PartSeen("bricks", "sound", Day("2026-01-10"), null);
-        var connector = new PartSeen("connector", "sound", Day("2020-01-10"), null);
-        var due = Due.Tasks(_nothing with { NextInspection = Day("2027-03-01"), Parts = [rope, bricks, connector] });
+        var bricks = new PartFound("inside", "bricks", Condition.Sound);
+        var due = Tasks(Histories.Of(Saw("2020-01-10", "2021-01-10", new PartFound("arrive", "connector", Condition.Sound)), Saw("2026-01-10", "2027-01-10", bricks),
+            Saw("2026-03-01", "2027-03-01", new PartFound("cold-checks", "door-rope", Condition.Wearing, Day("2026-12-01")))));
         Assert.Equal([DueKind.LookAgain, DueKind.Part, DueKind.Inspection], due.Select(t => t.Kind));
         Assert.Equal(("2026-11-01", "2026-12-01", "2027-01-01"), Window(due[0]));
         Assert.Equal("Look again at the door rope: wearing on 1 Mar 2026.", due[0].Reason);
         Assert.Equal("2027-01-10", Window(due[1]).Item2);
-        Assert.DoesNotContain(Due.Tasks(_nothing with { NextInspection = Day("2027-01-10"), Parts = [bricks] }), t => t.Kind == DueKind.Part);
+        Assert.DoesNotContain(Tasks(Histories.Of(Saw("2026-01-10", "2027-01-10", bricks))), t => t.Kind == DueKind.Part);
+    }
+
+    // Worn before, renewed and sound after: the later step counts, and nothing is to be looked at again.
+    [Fact]
+    public void After_counts_over_before_in_one_visit()
+    {
+        var renewed = Saw("2026-03-01", "2027-03-01", new PartFound("back-together", "door-rope", Condition.Sound), new PartFound("cold-checks", "door-rope", Condition.Wearing, Day("2026-12-01")));
+        Assert.DoesNotContain(Tasks(Histories.Of(renewed)), t => t.Kind == DueKind.LookAgain);
     }
 
     [Fact]
-    public void Stop_is_urgent_and_takes_with_it_what_makes_sense_now()
+    public void Stop_is_urgent_comes_first_and_takes_with_it_what_makes_sense_now()
     {
-        var tasks = Due.Tasks(_nothing with { NextInspection = Day("2027-01-10"), LastSweep = Day("2026-10-01"), Sweep = Sweep("2027-10-01"), Stops = [("glaze", Day("2026-11-01"))] });
-        var visits = Due.Visits(tasks, 60, _today);
+        DueTask[] tasks =
+        [
+            new(DueKind.Stop, "glaze", Day("2026-11-01"), Day("2026-11-01"), Day("2026-11-01"), ""),
+            new(DueKind.Inspection, null, Day("2026-07-10"), Day("2026-10-10"), Day("2026-11-10"), ""),
+            new(DueKind.Sweep, null, Day("2027-07-01"), Day("2027-10-01"), Day("2028-01-01"), "", 60),
+        ];
+        var visits = Due.Visits(tasks, _today);
         Assert.Equal(2, visits.Count);
         Assert.Equal([DueKind.Stop, DueKind.Inspection], visits[0].Tasks.Select(t => t.Kind));
         // 45 min of inspection, 20 for the stop; a sweep of 60 alone.
-        Assert.Equal((true, 65, Day("2026-11-01")), (visits[0].Urgent, visits[0].Minutes, visits[0].By));
+        Assert.Equal((true, 65, Day("2026-10-10")), (visits[0].Urgent, visits[0].Minutes, visits[0].By));
         Assert.Equal((false, 60), (visits[1].Urgent, visits[1].Minutes));
-        Assert.Equal(180, Due.Visits([.. tasks.Where(t => t.Kind == DueKind.Sweep)], null, _today)[0].Minutes);
-        Assert.Equal("clear the stop, yearly service", Due.PurposeOf(visits[0].Tasks));
+        Assert.Equal("clear the stop, yearly service", _due.PurposeOf(visits[0].Tasks));
+        var standing = Histories.Of(Saw("2026-01-10", "2026-02-10")) with { Stops = [new StandingStop("glaze", Day("2026-11-01"))] };
+        Assert.Equal([DueKind.Stop, DueKind.Inspection], Tasks(standing).Select(t => t.Kind));
+        Assert.Equal("Glaze in the flue: no fire until treated and looked at again.", Tasks(standing)[0].Reason);
     }
 
     [Fact]
     public void Steps_are_all_for_an_inspection_and_few_for_a_part()
     {
-        IReadOnlyCollection<string> Steps(DueKind kind, string? part) => Due.StepsFor([new DueTask(kind, part, _today, _today, _today, "")]);
+        IReadOnlyCollection<string> Steps(DueKind kind, string? part) => _due.StepsFor([new DueTask(kind, part, _today, _today, _today, "")]);
         Assert.Equal(12, Steps(DueKind.Inspection, null).Count);
-        Assert.Equal(12, Due.StepsFor([]).Count);
+        Assert.Equal(12, _due.StepsFor([]).Count);
         Assert.Equal(["booking", "load", "arrive", "agree", "next", "cold-checks", "back-together"], Steps(DueKind.LookAgain, "door-rope"));
-        Assert.Contains("sweep", Steps(DueKind.Sweep, null));
-        Assert.DoesNotContain("inside", Steps(DueKind.Sweep, null));
+        var sweep = _due.StepsFor([SweepDue.Of(_today, Sweep("2027-05-20"), 60)]);
+        Assert.Contains("sweep", sweep);
+        Assert.DoesNotContain("inside", sweep);
         // A stop is re-tested hot.
         Assert.Subset(Steps(DueKind.Stop, "baffle").ToHashSet(), new HashSet<string> { "hot-test", "inside", "open-up" });
     }
@@ -93,10 +137,9 @@ public class DueTests
         select new DueTask(kind, "door-rope", _today.AddDays(wanted - early), _today.AddDays(wanted), _today.AddDays(wanted + late), "");
 
     [Fact]
-    public void Every_task_is_in_one_visit_whose_window_holds_its_day() => _task.List[0, 12].Sample(unsorted =>
+    public void Every_task_is_in_one_visit_whose_window_holds_its_day() => _task.List[0, 12].Sample(tasks =>
     {
-        var tasks = unsorted.OrderBy(t => t.By).ToList();
-        var visits = Due.Visits(tasks, 60, _today);
+        var visits = Due.Visits(tasks, _today);
         Assert.Equal(tasks.Count, visits.Sum(v => v.Tasks.Count));
         Assert.All(visits, v =>
         {

@@ -1,6 +1,8 @@
+using Grate.Core.Deposits;
 using Grate.Core.Flue;
 using Grate.Core.Service;
 using Grate.Core.Tests.Flue;
+using Grate.Core.Tests.Visits;
 
 namespace Grate.Core.Tests.Service;
 
@@ -9,15 +11,19 @@ public class ServiceTests
     // Handbook 10 section 8.
     [Fact]
     public void Inspection_on_a_leap_day_is_due_on_the_28th() =>
-        Assert.Equal(new DateOnly(2029, 2, 28), Intervals.NextInspection(new DateOnly(2028, 2, 29), 12));
+        Assert.Equal(new DateOnly(2029, 2, 28), Due.NextInspection(new DateOnly(2028, 2, 29), 12));
 
     // Handbook 11 section 5.
     [Theory]
-    [InlineData(9, RoomCo.Ordinary)]
-    [InlineData(34, RoomCo.FindOutWhy)]
-    [InlineData(35, RoomCo.StopAndAir)]
-    [InlineData(100, RoomCo.EverybodyOut)]
-    public void Carbon_monoxide_in_the_room(double ppm, RoomCo meaning) => Assert.Equal(meaning, SafetyStops.Judge(ppm));
+    [InlineData(9, "ordinary", Weight.Hint)]
+    [InlineData(34, "find out why", Weight.Verdict)]
+    [InlineData(35, "stop the test and air", Weight.Stop)]
+    [InlineData(100, "everybody out", Weight.Stop)]
+    public void Carbon_monoxide_in_the_room(double ppm, string said, Weight weight)
+    {
+        Assert.Contains(said, RoomCo.Meaning(ppm).ToString(), StringComparison.Ordinal);
+        Assert.Equal(weight, RoomCo.Meaning(ppm).Weight);
+    }
 
     [Fact]
     public void Visit_has_the_twelve_steps_of_the_trade_in_order()
@@ -31,7 +37,7 @@ public class ServiceTests
     public void Parts_follow_what_the_stove_has()
     {
         string[] Parts(string kind, bool combustor, string step) =>
-            [.. VisitSteps.PartsFor(VisitSteps.Find(step)!, StoveKind.Find(kind)!.FeaturesOf(combustor)).Select(p => p.Code)];
+            [.. Core.Parts.All.MarksOf(step, StoveKind.Find(kind)!.FeaturesOf(combustor)).Select(p => p.Code)];
         Assert.DoesNotContain("combustor", Parts("steel", false, "inside"));
         Assert.Contains("combustor", Parts("steel", true, "inside"));
         Assert.DoesNotContain("tubes", Parts("steel", true, "inside"));
@@ -42,15 +48,16 @@ public class ServiceTests
 
     [Fact]
     public void Every_stop_names_parts_that_some_step_marks() =>
-        Assert.All(SafetyStops.All.SelectMany(s => s.Parts), part => Assert.NotNull(VisitSteps.PartName(part)));
+        Assert.All(Parts.All.Stops.SelectMany(s => s.Parts), part => Assert.NotNull(Parts.All.Mark(part)));
 
-    // Handbook 02 section 3: rods one a metre, rounded up, plus one; poly 12 mm over on steel; steel wire for clay.
+    // Handbook 02 section 3: rods one a metre, rounded up, plus one; poly 12 mm over on steel; steel wire for clay. Stock sizes.
     [Fact]
     public void Van_list_of_a_clay_chimney_with_a_steel_connector()
     {
-        var flue = FlueReading.Read(Flues.P04, new EntryErrors(), new Assumptions())!;
-        Assert.Equal(["poly brush 162 mm", "steel wire brush 200 mm", "11 rods"], VanList.For(flue, UnitSystem.Metric));
-        Assert.Equal("poly brush 6.4 in", VanList.For(flue, UnitSystem.Us)[0]);
+        var history = Histories.Of() with { Flue = Histories.Of().Flue with { Flue = Flues.P04 } };
+        string[] Van(UnitSystem units) => [.. new DepositsPart().Van(Histories.At(history) with { Units = units }).Select(i => i.What)];
+        Assert.Equal(["poly brush 160 mm", "steel wire brush 200 mm", "11 rods"], Van(UnitSystem.Metric));
+        Assert.Equal(["poly brush 6 in", "steel wire brush 8 in", "11 rods"], Van(UnitSystem.Us));
     }
 
     [Theory]

@@ -4,6 +4,8 @@ import { settings } from "./settings.svelte";
 /** Keys of the page that is open, beside those that work everywhere. */
 export interface PageKey {
   key: string;
+  /** As it is written on the key, where the browser calls it otherwise. */
+  shown?: string;
   does: string;
   run: () => void;
 }
@@ -11,35 +13,23 @@ export interface PageKey {
 class Keys {
   page = $state<PageKey[]>([]);
   help = $state(false);
-  private afterG = false;
 
-  readonly everywhere = [
-    { key: "?", does: "this list" },
-    { key: "/", does: "search stoves" },
-    { key: "g t", does: "Today" },
-    { key: "g s", does: "Stoves" },
-    { key: "g n", does: "Season" },
-    { key: "u", does: "units" },
+  readonly everywhere: PageKey[] = [
+    { key: "k", does: "this list", run: () => (this.help = !this.help) },
+    { key: "t", does: "Today", run: () => void goto("/today") },
+    { key: "h", does: "Households", run: () => void goto("/stoves") },
+    { key: "s", does: "Season", run: () => void goto("/season") },
+    { key: "f", does: "find a household", run: () => void goto("/stoves?search") },
+    { key: "u", does: "units", run: () => settings.toggleSystem() },
+    { key: "o", does: "lamp on or off", run: () => settings.toggleTheme() },
   ];
 
   press(event: KeyboardEvent) {
     if (event.key === "Escape") this.help = false;
-    if (event.ctrlKey || event.metaKey || event.altKey || typing(event.target)) return;
-    const key = event.key;
-    if (this.afterG) {
-      this.afterG = false;
-      if (key === "t") void goto("/today");
-      if (key === "s") void goto("/stoves");
-      if (key === "n") void goto("/season");
-      return;
-    }
-    const own = this.page.find((k) => k.key.split(" ").includes(key));
-    if (own) own.run();
-    else if (key === "g") this.afterG = true;
-    else if (key === "?") this.help = !this.help;
-    else if (key === "u") settings.toggleSystem();
-    else if (key === "/") void goto("/stoves?search");
-    else return;
+    if (!settings.keys || event.ctrlKey || event.metaKey || event.altKey || typing(event.target)) return;
+    const own = [...this.page, ...this.everywhere].find((k) => k.key === event.key);
+    if (!own) return;
+    own.run();
     event.preventDefault();
   }
 }

@@ -1,4 +1,5 @@
 import { api, reply, type Schema } from "./api/client";
+import { daysOf } from "./dates";
 import { tables } from "./tables.svelte";
 
 /** Who is signed in. */
@@ -15,6 +16,7 @@ class Session {
     this.away = answer.kind === "away";
     if (answer.kind !== "ok") return;
     this.state = answer.data;
+    daysOf(answer.data.timeZone);
     if (answer.data.person) await tables.load();
   }
 

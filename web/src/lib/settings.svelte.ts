@@ -9,6 +9,13 @@ class Settings {
       (matchMedia("(prefers-color-scheme: dark)").matches ? "cellar" : "enamel"),
   );
 
+  keys = $state(localStorage.getItem("grate.keys") !== "off");
+
+  toggleKeys() {
+    this.keys = !this.keys;
+    localStorage.setItem("grate.keys", this.keys ? "on" : "off");
+  }
+
   toggleSystem() {
     this.system = this.system === "us" ? "metric" : "us";
     localStorage.setItem("grate.units", this.system);

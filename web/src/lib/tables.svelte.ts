@@ -25,14 +25,25 @@ class Tables {
     return combustor ? `${name} with combustor` : name;
   }
 
-  /** Where a value comes from, in words. */
-  mark(mark: Schema["Mark"]): string {
-    return {
-      published: "published",
-      "from-memory": "from memory",
-      "common-practice": "common practice",
-      assumption: "assumption",
-    }[mark];
+  /** Words a user picks, with their names. */
+  words<K extends keyof Schema["WordTables"]>(of: K): Schema["Named"][] {
+    return this.all?.words[of] ?? [];
+  }
+
+  /** The name of a word. */
+  word(of: keyof Schema["WordTables"], code: string | null | undefined): string {
+    return this.words(of).find((w) => w.code === code)?.name ?? code ?? "";
+  }
+
+  /** A default that stood in, by name and in the shown unit. */
+  assumed(item: Schema["Assumed"]): string {
+    const field = this.all?.fields[item.field.slice(item.field.lastIndexOf(".") + 1)];
+    const segment = /segments\[(\d+)\]/.exec(item.field)?.[1];
+    const name = `${field?.name ?? item.field}${segment ? `, piece ${Number(segment) + 1}` : ""}`;
+    const value = item.value;
+    if (typeof value === "number" && field) return `${name} ${this.show(value * field.si, field.quantity)}`;
+    if (Array.isArray(value)) return name;
+    return `${name}: ${value === true ? "yes" : value === false ? "no" : String(value).replaceAll("-", " ")}`;
   }
 
   constructionName(code: string | null | undefined): string {
@@ -40,7 +51,7 @@ class Tables {
   }
 
   partName(code: string): string {
-    return this.all?.steps.flatMap((s) => s.parts).find((p) => p.code === code)?.name ?? code.replace("-", " ");
+    return this.all?.marks.find((m) => m.code === code)?.name ?? code.replaceAll("-", " ");
   }
 
   /** The number alone in the shown unit, with a true minus sign. */

@@ -8,11 +8,12 @@ using Microsoft.AspNetCore.Mvc;
 namespace Grate.Server.Features.Flue;
 
 /// <summary>A flue to edit, with usual systems to start from.</summary>
+/// <param name="House">Its house.</param>
 /// <param name="Stove">The stove.</param>
-/// <param name="Outline">Its house.</param>
+/// <param name="Outline">Its house as drawn.</param>
 /// <param name="Flue">Its flue now.</param>
 /// <param name="Typical">Usual systems fitted to this house.</param>
-public sealed record FlueAnswer(Stove Stove, HouseOutline Outline, FlueVersion Flue, IReadOnlyList<TypicalFlue> Typical);
+public sealed record FlueAnswer(House House, Stove Stove, HouseOutline Outline, FlueVersion Flue, IReadOnlyList<TypicalFlue> Typical);
 
 /// <summary>A flue on the drawing board.</summary>
 /// <param name="StoveXM">The stove's axis, m from the left wall.</param>
@@ -41,12 +42,8 @@ public sealed record FlueSave(int BaseNumber, double StoveXM, FlueEntry Flue, IR
 /// <summary>The flue editor: read, try, save.</summary>
 public static class FlueEndpoints
 {
-    private const int MostObstacles = 20;
-    private const int LongestName = 60, LongestLabel = 80;
+    private const int LongestLabel = 80;
     private static readonly EntryRange _axis = new("The stove's place from the left wall", Quantity.Length, 0, 60);
-    private static readonly EntryRange _obstacleX = new("Place from the left wall", Quantity.Length, -60, 120);
-    private static readonly EntryRange _obstacleWidth = new("Width", Quantity.Length, 0.1, 40);
-    private static readonly EntryRange _obstacleTop = new("Height", Quantity.Length, 0, 60);
 
     /// <summary>Maps the editor's endpoints.</summary>
     public static void MapFlues(this WebApplication app)
@@ -58,33 +55,33 @@ public static class FlueEndpoints
             .Produces<FlueVersion>().ProducesValidationProblem().ProducesProblem(409);
     }
 
-    private static async Task<IResult> ReadAsync(Guid id, StoveStore stoves)
+    private static async Task<IResult> ReadAsync(Guid id, HistoryStore histories)
     {
-        if (await stoves.FindAsync(id) is not { } stove || await stoves.NewestFlueAsync(id) is not { } flue)
+        if (await histories.StoveAsync(id) is not { History: var known })
             return Faults.Missing("stove");
-        var outline = stove.Outline();
-        var collar = FlueRecords.ReadStored(flue).Segments[0].Section.NarrowestM;
-        return TypedResults.Ok(new FlueAnswer(stove, outline, flue, TypicalFlue.For(outline, stove.StandsAt(0).CollarM, collar)));
+        var outline = known.House.Outline();
+        var collar = FlueReading.Stored(known.Flue).Segments[0].Section.NarrowestM;
+        return TypedResults.Ok(new FlueAnswer(known.House, known.Stove, outline, known.Flue, TypicalFlue.For(outline, known.Stove.StandsAt(known.House, 0).CollarM, collar)));
     }
 
     private static async Task<IResult> TryAsync(Guid id, FlueTrial trial, [FromQuery] string? units,
-        StoveStore stoves, FirmStore firms, TimeProvider clock)
+        HistoryStore histories, TimeProvider clock)
     {
-        if (await stoves.FindAsync(id) is not { } stove || await stoves.NewestFlueAsync(id) is not { } stands)
+        if (await histories.StoveAsync(id) is not { History: var known, Firm: var firm })
             return Faults.Missing("stove");
-        var system = DraftEndpoints.SystemOf(units);
+        var system = Asked.UnitsOf(units);
         var errors = new EntryErrors(system);
-        var house = stove.Outline() with { Obstacles = trial.Obstacles };
+        var house = known.House.Outline() with { Obstacles = trial.Obstacles };
         var flue = Read(trial.StoveXM, trial.Flue, trial.Obstacles, errors, system);
-        var month = (await firms.GetAsync()).Day(clock.GetUtcNow()).Month;
+        var month = firm.Day(clock.GetUtcNow()).Month;
         var reading = new HotReading(trial.Level ?? "normal", OutdoorC: trial.OutdoorC);
-        var place = FlueRecords.PlaceOf(stove, stands);
+        var place = HotPlace.Of(known);
         var before = place.Answer(reading, month, errors, system);
         if (flue is null || before is null || errors.Any)
             return Faults.Refused(errors);
         var question = (place with { Flue = trial.Flue }).Question(reading, month);
         var after = DraftAnswer.To(question, errors)!;
-        var layout = FlueLayout.Of(flue, stove.StandsAt(trial.StoveXM), house);
+        var layout = FlueLayout.Of(flue, known.Stove.StandsAt(known.House, trial.StoveXM), house);
         return TypedResults.Ok(new FlueTrialAnswer(layout, FlueBuild.Remarks(flue, layout, house, system), before, after,
             WhatIf.For(question, after, system)));
     }
@@ -92,9 +89,9 @@ public static class FlueEndpoints
     private static async Task<IResult> SaveAsync(Guid id, Guid versionId, FlueSave save, [FromQuery] string? units,
         StoveStore stoves, FirmStore firms, DueKeeper due, TimeProvider clock)
     {
-        if (await stoves.FindAsync(id) is null)
+        if (!await stoves.ExistsAsync(id))
             return Faults.Missing("stove");
-        var system = DraftEndpoints.SystemOf(units);
+        var system = Asked.UnitsOf(units);
         var errors = new EntryErrors(system);
         if (versionId.Version != 7)
             errors.Add("versionId", "A version's id is a UUIDv7 made by the client.");
@@ -119,18 +116,9 @@ public static class FlueEndpoints
     private static FlueSystem? Read(double stoveXM, FlueEntry entry, IReadOnlyList<Obstacle> obstacles, EntryErrors errors, UnitSystem system)
     {
         errors.Check("stoveXM", stoveXM, _axis);
-        if (obstacles.Count > MostObstacles)
-            errors.Add("obstacles", $"At most {MostObstacles} obstacles; {obstacles.Count} were sent.");
-        foreach (var (obstacle, i) in obstacles.Take(MostObstacles).Select((obstacle, i) => (obstacle, i)))
-        {
-            if (obstacle.Name.Trim().Length is 0 or > LongestName)
-                errors.Add($"obstacles[{i}].name", $"Say what it is, in up to {LongestName} characters.");
-            errors.Check($"obstacles[{i}].acrossM", obstacle.AcrossM, _obstacleX);
-            errors.Check($"obstacles[{i}].widthM", obstacle.WidthM, _obstacleWidth);
-            errors.Check($"obstacles[{i}].topM", obstacle.TopM, _obstacleTop);
-        }
-        foreach (var (segment, i) in (entry.Segments ?? []).Select((segment, i) => (segment, i)).Where(s => s.segment?.Label?.Length is 0 or > LongestLabel))
-            errors.Add($"flue.segments[{i}].label", $"A name of 1 to {LongestLabel} characters.");
+        Obstacle.Check(obstacles, errors);
+        foreach (var (segment, i) in (entry.Segments ?? []).Select((segment, i) => (segment, i)).Where(s => s.segment?.Label is not null))
+            errors.CheckText($"flue.segments[{i}].label", segment.Label, "A name", LongestLabel, needed: true);
         var flue = FlueReading.Read(entry, errors, new Assumptions());
         if (flue is not null)
             FlueBuild.Refuse(flue, errors, system);

@@ -3,7 +3,7 @@ using System.Runtime.CompilerServices;
 using Grate.Core;
 using Grate.Instruments;
 using Grate.Server.Access;
-using Grate.Server.Features.Service;
+using Grate.Server.Features.Visits;
 using Microsoft.AspNetCore.Http.HttpResults;
 
 namespace Grate.Server.Features.Flue;
@@ -29,17 +29,15 @@ public static class InstrumentEndpoints
         app.MapGet("/api/visits/{id:guid}/instruments", StreamAsync).RequireAuthorization(Policies.SignedIn)
             .Produces<BridgeEvent>(200, "text/event-stream").ProducesProblem(404).ProducesProblem(503);
 
-    private static async Task<Results<ServerSentEventsResult<BridgeEvent>, ProblemHttpResult>> StreamAsync(Guid id, VisitDocument documents,
-        IInstruments instruments, IWeather weather, CancellationToken cancellation)
+    private static async Task<Results<ServerSentEventsResult<BridgeEvent>, ProblemHttpResult>> StreamAsync(Guid id, VisitRecords records,
+        IInstruments instruments, CancellationToken cancellation)
     {
-        if (await documents.FindAsync(id) is not { } at)
+        if (await records.FindAsync(id, UnitSystem.Metric) is not { Context: var at })
             return TypedResults.Problem(statusCode: 404, title: "There is no such visit.");
         if (Volatile.Read(ref _streams) >= MostStreams)
             return TypedResults.Problem(statusCode: 503, title: "Too many instruments are connected to this server; try again in a while.");
-        var (stove, day) = (at.Stove, DateOnly.FromDateTime(at.Visit.PlannedStart));
-        var outdoorC = weather.OfDay(day, stove.Latitude, stove.Longitude, stove.MonthlyC).AtHour(at.Visit.PlannedStart.Hour);
-        var place = new InstrumentPlace(at.Flue.Flue, stove.AltitudeM, outdoorC, 20, stove.HouseVolumeM3 ?? 300,
-            stove.Ach50 ?? Core.Flue.HouseLeakage.ByEra[stove.BuiltEra!].Value);
+        var place = new InstrumentPlace(at.Flue.Flue, at.House.AltitudeM, at.Weather!.OutdoorC, 20, at.House.VolumeM3 ?? 300,
+            at.House.Ach50 ?? Core.Flue.HouseLeakage.ByEra[at.House.BuiltEra!].Value);
         return TypedResults.ServerSentEvents(EventsAsync(instruments, place, cancellation), "bridge");
     }
 

@@ -1,6 +1,7 @@
 using System.Security.Claims;
 using System.Security.Cryptography;
 using System.Text;
+using Grate.Core;
 using Grate.Server.Access;
 using Grate.Store;
 using Ical.Net;
@@ -49,14 +50,14 @@ public static class CalendarEndpoints
             return Faults.Refused("technicianId", "There is no such technician.");
         var secret = WebEncoders.Base64UrlEncode(RandomNumberGenerator.GetBytes(SecretBytes));
         var id = Guid.CreateVersion7();
-        await calendars.AddAsync(id, entry.TechnicianId, HashOf(secret), user.PersonId(), clock.GetUtcNow().UtcDateTime);
+        await calendars.AddAsync(id, entry.TechnicianId, HashOf(secret), user.PersonId(), clock.GetUtcNow());
         return TypedResults.Ok(new CalendarAddress(id, $"/calendar/{secret}.ics"));
     }
 
     private static async Task<IResult> RevokeAsync(Guid id, ClaimsPrincipal user, CalendarStore calendars, TimeProvider clock) =>
-        await calendars.RevokeAsync(id, OwnOnly(user), clock.GetUtcNow().UtcDateTime) ? TypedResults.NoContent() : Faults.Missing("calendar address");
+        await calendars.RevokeAsync(id, OwnOnly(user), clock.GetUtcNow()) ? TypedResults.NoContent() : Faults.Missing("calendar address");
 
-    private static async Task<IResult> ReadAsync(string secret, HttpContext context, CalendarStore calendars, SeasonStore seasons, FirmStore firms, TimeProvider clock)
+    private static async Task<IResult> ReadAsync(string secret, HttpContext context, CalendarStore calendars, SeasonStore seasons, FirmStore firms, Core.Service.Due rules, TimeProvider clock)
     {
         if (secret.Length > 100 || await calendars.FindAsync(HashOf(secret)) is not { } feed)
             return Faults.Missing("calendar");
@@ -71,7 +72,7 @@ public static class CalendarEndpoints
         {
             if (calendar.Events.Count == 2 * MostEvents)
                 break;
-            calendar.Events.Add(DueOn(due, now));
+            calendar.Events.Add(DueOn(due, rules, now));
         }
         context.Response.Headers.CacheControl = "private, no-store";
         return TypedResults.Text(new CalendarSerializer().SerializeToString(calendar)!, "text/calendar", Encoding.UTF8);
@@ -80,7 +81,7 @@ public static class CalendarEndpoints
     private static CalendarEvent Planned(PlannedLine visit, DateTimeOffset now, bool withName) => new()
     {
         Uid = $"visit-{visit.VisitId}@grate",
-        DtStamp = At(now.UtcDateTime),
+        DtStamp = At(now),
         Start = At(visit.PlannedStart),
         End = At(visit.PlannedEnd),
         Summary = $"{visit.Purpose}: {visit.Customer}{(withName ? $" ({visit.Technician})" : "")}",
@@ -89,16 +90,16 @@ public static class CalendarEndpoints
         Description = string.Join("\n", new[] { visit.Complaint, visit.Phone }.Where(t => t.Length > 0)),
     };
 
-    private static CalendarEvent DueOn(DueLine due, DateTimeOffset now)
+    private static CalendarEvent DueOn(DueLine due, Core.Service.Due rules, DateTimeOffset now)
     {
         var tasks = DueKeeper.TasksOf(due.Tasks);
         return new CalendarEvent
         {
             Uid = $"due-{due.ApplianceId}-{due.Number}@grate",
-            DtStamp = At(now.UtcDateTime),
+            DtStamp = At(now),
             Start = new CalDateTime(due.ByDay),
             End = new CalDateTime(due.ByDay.AddDays(1)),
-            Summary = $"Due: {Core.Service.Due.PurposeOf(tasks)}, {due.Customer}",
+            Summary = $"Due: {rules.PurposeOf(tasks)}, {due.Customer}",
             Location = $"{due.Street}, {due.Place}",
             Description = string.Join("\n", tasks.Select(t => t.Reason)),
             // A date to remember, not an hour that is taken.
@@ -106,7 +107,7 @@ public static class CalendarEndpoints
         };
     }
 
-    private static CalDateTime At(DateTime utc) => new(DateTime.SpecifyKind(utc, DateTimeKind.Utc), CalDateTime.UtcTzId);
+    private static CalDateTime At(DateTimeOffset at) => new(at.UtcDateTime, CalDateTime.UtcTzId);
 
     private static Guid? OwnOnly(ClaimsPrincipal user) => user.IsInRole("technician") ? user.PersonId() : null;
 

@@ -3,6 +3,7 @@ using System.Security.Claims;
 using CsvHelper;
 using Grate.Core;
 using Grate.Core.Service;
+using Grate.Core.Visits;
 using Grate.Server.Access;
 using Grate.Store;
 using Microsoft.AspNetCore.Http.HttpResults;
@@ -118,7 +119,7 @@ public static class SeasonEndpoints
         return TypedResults.Ok(new DueAnswer([.. lines.Select(l => new DueAnswerLine(l, DueKeeper.TasksOf(l.Tasks)))], lines.Count == SeasonStore.PageSize));
     }
 
-    private static async Task<IResult> CsvAsync([AsParameters] DueQuery query, SeasonStore seasons, FirmStore firms, TimeProvider clock)
+    private static async Task<IResult> CsvAsync([AsParameters] DueQuery query, SeasonStore seasons, FirmStore firms, Due rules, TimeProvider clock)
     {
         var errors = new EntryErrors();
         if (query.Read(errors) is not { } filter)
@@ -135,7 +136,7 @@ public static class SeasonEndpoints
                 await csv.WriteRecordAsync(
                 [
                     Day(line.ByDay), Day(line.Earliest), Day(line.Latest), line.Urgent ? "yes" : "no", line.Customer, line.Phone, line.Street, line.Place, line.Model,
-                    Due.PurposeOf(tasks), string.Join(" ", tasks.Select(t => t.Reason)), line.Minutes.ToString(CultureInfo.InvariantCulture),
+                    rules.PurposeOf(tasks), string.Join(" ", tasks.Select(t => t.Reason)), line.Minutes.ToString(CultureInfo.InvariantCulture),
                     line.WoodKg.ToString("0", CultureInfo.InvariantCulture), line.LastTechnician ?? "", line.ApplianceId.ToString(),
                 ]);
             }
@@ -147,21 +148,21 @@ public static class SeasonEndpoints
     {
         var errors = new EntryErrors();
         var firm = await firms.GetAsync();
-        var now = firm.Local(clock.GetUtcNow().UtcDateTime);
+        var now = firm.Local(clock.GetUtcNow());
         CheckTime(from, minutes, DateOnly.FromDateTime(now), errors);
         if (!await people.IsTechnicianAsync(technicianId))
             errors.Add("technicianId", "There is no such technician.");
         if (errors.Any)
             return Faults.Refused(errors);
         var start = from.ToDateTime(TimeOnly.MinValue) is var morning && morning > now ? morning : now;
-        var busy = (await visits.BusyAsync(technicianId, clock.GetUtcNow().UtcDateTime)).Select(b => (firm.Local(b.Start), firm.Local(b.End))).ToList();
+        var busy = (await visits.BusyAsync(technicianId, clock.GetUtcNow())).Select(b => (firm.Local(b.Start), firm.Local(b.End))).ToList();
         return FreeSlot.First(start, minutes, busy) is { } free
             ? TypedResults.Ok(new SlotAnswer(DateOnly.FromDateTime(free), TimeOnly.FromDateTime(free)))
             : Faults.Missing("free time within two months");
     }
 
     private static async Task<IResult> PlanAsync(PlanEntry entry, ClaimsPrincipal user, DueKeeper due, VisitStore visits, PersonStore people,
-        FirmStore firms, TimeProvider clock)
+        FirmStore firms, Due rules, TimeProvider clock)
     {
         var errors = new EntryErrors();
         var firm = await firms.GetAsync();
@@ -177,11 +178,11 @@ public static class SeasonEndpoints
         if (user.IsInRole("technician") && entry.TechnicianId != user.PersonId())
             return TypedResults.Problem(statusCode: 403, title: "You plan your own visits; the office and the owner plan everybody's.");
         var tasks = await due.VisitsAsync(entry.ApplianceId) is [var first, ..] ? first : [];
-        var needed = Due.StepsFor(tasks);
+        var needed = rules.StepsFor(tasks);
         var start = firm.At(entry.Day, entry.Time);
-        return await visits.PlanAsync(new VisitPlan(entry.Id, entry.ApplianceId, entry.TechnicianId, start, start.AddMinutes(entry.Minutes), Due.PurposeOf(tasks),
+        return await visits.PlanAsync(new VisitPlan(entry.Id, entry.ApplianceId, entry.TechnicianId, start, start.AddMinutes(entry.Minutes), rules.PurposeOf(tasks),
             tasks.Count == 0 || tasks.Any(t => t.Kind == DueKind.Inspection), [.. VisitSteps.All.Select(s => s.Code).Except(needed)], NotDue),
-            user.PersonId(), clock.GetUtcNow().UtcDateTime) switch
+            user.PersonId(), clock.GetUtcNow()) switch
         {
             PlanState.Planned => TypedResults.NoContent(),
             PlanState.NoStove => Faults.Missing("stove with a flue"),

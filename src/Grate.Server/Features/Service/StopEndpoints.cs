@@ -22,15 +22,13 @@ public static class StopEndpoints
     private static async Task<IResult> ClearAsync(Guid id, StopClearing clearing, ClaimsPrincipal user, StopStore stops, DueKeeper due, TimeProvider clock)
     {
         var errors = new EntryErrors();
-        if (clearing.What.Trim().Length is 0 or > 2000)
-            errors.Add("what", "Say what was done, in up to 2 000 characters.");
-        if (clearing.Retest.Trim().Length is 0 or > 2000)
-            errors.Add("retest", "Say which re-test was made, in up to 2 000 characters.");
+        errors.CheckText("what", clearing.What, "What was done", 2000, needed: true);
+        errors.CheckText("retest", clearing.Retest, "The re-test that was made", 2000, needed: true);
         if (!clearing.RetestPassed)
             errors.Add("retestPassed", "A stop is cleared only by a re-test that passed.");
         if (errors.Any)
             return Faults.Refused(errors);
-        if (await stops.ClearAsync(id, user.PersonId(), clock.GetUtcNow().UtcDateTime, clearing.What.Trim(), clearing.Retest.Trim()) is not { } applianceId)
+        if (await stops.ClearAsync(id, user.PersonId(), clock.GetUtcNow(), clearing.What.Trim(), clearing.Retest.Trim()) is not { } applianceId)
             return Faults.Missing("open stop");
         await due.StoveAsync(applianceId);
         return TypedResults.NoContent();

@@ -1,56 +1,75 @@
 using Grate.Core;
 using Grate.Core.Deposits;
 using Grate.Core.Flue;
-using Grate.Core.Service;
+using Grate.Core.Visits;
 using Grate.Server.Access;
-using Grate.Server.Features.Deposits;
-using Grate.Server.Features.Flue;
+using Grate.Server.Features.Visits;
 using Grate.Store;
 using Microsoft.AspNetCore.Mvc;
 
 namespace Grate.Server.Features.Service;
 
 /// <summary>A page of a search.</summary>
+/// <param name="Today">Today at the firm's place.</param>
 /// <param name="Stoves">Rows.</param>
 /// <param name="More">Whether more follow.</param>
-public sealed record StovesAnswer(IReadOnlyList<StoveLine> Stoves, bool More);
+public sealed record StovesAnswer(DateOnly Today, IReadOnlyList<StoveAtPlace> Stoves, bool More);
+
+/// <summary>A stove in a list.</summary>
+/// <param name="Line">The stove.</param>
+/// <param name="LastVisit">Day of its last signed visit; null where there was none.</param>
+public sealed record StoveAtPlace(StoveLine Line, DateOnly? LastVisit);
 
 /// <summary>A stop with its sentence.</summary>
 /// <param name="Stop">As stored.</param>
+/// <param name="SetOn">Day it was set at the firm's place.</param>
+/// <param name="ClearedOn">Day it was cleared; null while it stands.</param>
 /// <param name="Sentence">What is said on every page.</param>
-public sealed record StopNotice(StopRow Stop, string Sentence)
+public sealed record StopNotice(StopRow Stop, DateOnly SetOn, DateOnly? ClearedOn, string Sentence)
 {
     /// <summary>Stops with their sentences.</summary>
-    public static IReadOnlyList<StopNotice> Of(IEnumerable<StopRow> stops) =>
-        [.. stops.Select(s => new StopNotice(s, SafetyStops.Find(s.Code)?.Sentence ?? "Unsafe: no fire until cleared."))];
+    public static IReadOnlyList<StopNotice> Of(Parts parts, Firm firm, IEnumerable<StopRow> stops) =>
+        [.. stops.Select(s => new StopNotice(s, firm.Day(s.SetAt), s.ClearedAt is { } cleared ? firm.Day(cleared) : null, parts.StopSentence(s.Code)))];
 }
 
-/// <summary>The last sweep of a stove; of a flue that was changed since, only when it was and what was left.</summary>
-/// <param name="Day">When.</param>
-/// <param name="Record">What was found and left.</param>
-/// <param name="Answer">What it said, by today's rules.</param>
+/// <summary>The flue as it is today: what was left at the last sweep, and what has grown since.</summary>
+/// <param name="Swept">When it was last swept.</param>
+/// <param name="Answer">What hangs there today and when to sweep, by today's rules.</param>
 /// <param name="SegmentsMm">Thickness in every segment at each point of the forecast's curve, mm.</param>
 /// <param name="Life">All sweeps and the wood between them.</param>
-public sealed record LastSweep(DateOnly Day, SweepRecord Record, SweepAnswer Answer, IReadOnlyList<IReadOnlyList<double>> SegmentsMm, FlueLife Life);
+public sealed record FlueToday(DateOnly Swept, SweepAnswer Answer, IReadOnlyList<IReadOnlyList<double>> SegmentsMm, FlueLife Life)
+{
+    /// <summary>The flue today; null where no sweep was ever recorded.</summary>
+    public static FlueToday? Of(StoveHistory history, DateOnly today, UnitSystem units)
+    {
+        var place = SweepPlace.Of(history);
+        if (place.LastSwept is not { } last || SweepAnswer.To(new SweepRecord(), place, today, today, new EntryErrors(units), units) is not { } answer)
+            return null;
+        return new FlueToday(last.Day, answer, answer.SegmentsMm(), SweepAnswer.LifeOf(place, answer.Forecast.Curve[^1].Date));
+    }
+}
 
 /// <summary>A stove's page.</summary>
-/// <param name="Stove">Facts.</param>
+/// <param name="Customer">Whose it is.</param>
+/// <param name="House">Its house.</param>
+/// <param name="Stove">The stove.</param>
 /// <param name="Features">Parts and ways it has.</param>
-/// <param name="Outline">Its house.</param>
+/// <param name="Outline">Its house as drawn.</param>
 /// <param name="Flue">Its flue now.</param>
 /// <param name="Layout">How it stands in the house.</param>
 /// <param name="Remarks">What to know about it.</param>
 /// <param name="Year">Draft over the year at low fire.</param>
-/// <param name="Sweep">The last sweep recorded on this flue, and when to come back; null if none was.</param>
+/// <param name="Today">The flue as it is today; null where no sweep was ever recorded.</param>
+/// <param name="Day">Today at the firm's place.</param>
 /// <param name="Visits">Visits, newest first.</param>
 /// <param name="Readings">Draft history, oldest first.</param>
 /// <param name="Findings">The latest word on every part.</param>
 /// <param name="Stops">Stops, the open ones first.</param>
 /// <param name="NextInspection">When it is due.</param>
-/// <param name="Due">Everything that is due, by the day it is wanted.</param>
+/// <param name="Due">Everything that is due: stops first, then by the day it is wanted.</param>
 public sealed record StoveAnswer(
-    Stove Stove, IReadOnlyList<string> Features, HouseOutline Outline, FlueVersion Flue, FlueLayout Layout, IReadOnlyList<FlueRemark> Remarks,
-    DraftYear Year, LastSweep? Sweep, IReadOnlyList<VisitRow> Visits, IReadOnlyList<PastReading> Readings,
+    Customer Customer, House House, Stove Stove, IReadOnlyList<string> Features, HouseOutline Outline, FlueVersion Flue, FlueLayout Layout, IReadOnlyList<FlueRemark> Remarks,
+    DraftYear Year, FlueToday? Today, DateOnly Day, IReadOnlyList<VisitHead> Visits, IReadOnlyList<PastReading> Readings,
     IReadOnlyList<FindingRow> Findings, IReadOnlyList<StopNotice> Stops, DateOnly? NextInspection, IReadOnlyList<DueTask> Due);
 
 /// <summary>Stoves: search and page.</summary>
@@ -65,7 +84,7 @@ public static class StoveEndpoints
         app.MapGet("/api/stoves/{id:guid}", StoveAsync).RequireAuthorization(Policies.SignedIn).Produces<StoveAnswer>().ProducesProblem(404);
     }
 
-    private static async Task<IResult> SearchAsync([FromQuery] string? q, [FromQuery] int? offset, StoveStore stoves)
+    private static async Task<IResult> SearchAsync([FromQuery] string? q, [FromQuery] int? offset, StoveStore stoves, FirmStore firms, TimeProvider clock)
     {
         if (q?.Length > LongestSearch)
             return Faults.Refused("q", $"A search has at most {LongestSearch} characters.");
@@ -73,34 +92,25 @@ public static class StoveEndpoints
             return Faults.Refused("offset", "Offset must lie between 0 and 100 000.");
         var words = (q ?? "").ToLowerInvariant().Split(' ', StringSplitOptions.RemoveEmptyEntries);
         var found = await stoves.SearchAsync(words, offset ?? 0);
-        return TypedResults.Ok(new StovesAnswer(found, found.Count == StoveStore.PageSize));
+        var firm = await firms.GetAsync();
+        return TypedResults.Ok(new StovesAnswer(firm.Day(clock.GetUtcNow()), [.. found.Select(s => new StoveAtPlace(s, s.LastStart is { } at ? firm.Day(at) : null))], found.Count == StoveStore.PageSize));
     }
 
-    private static async Task<IResult> StoveAsync(Guid id, [FromQuery] string? units, SweepRecords sweeps, FirmStore firms, TimeProvider clock, StoveStore stoves, VisitStore visits, StopStore stops, DueKeeper due)
+    private static async Task<IResult> StoveAsync(Guid id, [FromQuery] string? units, HistoryStore histories, TimeProvider clock, VisitStore visits, StopStore stops, DueKeeper due, Parts parts)
     {
-        if (await stoves.FindAsync(id) is not { } stove || await stoves.NewestFlueAsync(id) is not { } flue)
+        if (await histories.StoveAsync(id) is not { } record)
             return Faults.Missing("stove");
-        var now = clock.GetUtcNow();
-        var history = await visits.OfStoveAsync(id);
-        var system = DraftEndpoints.SystemOf(units);
-        var chain = FlueRecords.ReadStored(flue);
-        var outline = stove.Outline();
-        var layout = FlueLayout.Of(chain, stove.StandsAt(flue.StoveXM), outline);
+        var (history, firm, system) = (record.History, record.Firm, Asked.UnitsOf(units));
+        var chain = FlueReading.Stored(history.Flue);
+        var (outline, layout, place) = (history.House.Outline(), FlueLayout.Of(history), HotPlace.Of(history));
         // The year needs no reading: any outdoor temperature reads the rest of the place.
-        var ordinary = DraftCase.Read(FlueRecords.PlaceOf(stove, flue).Question(new HotReading("low"), 1), new EntryErrors(), new Assumptions())!;
-        return TypedResults.Ok(new StoveAnswer(
-            stove, StoveKind.Find(stove.Kind)!.FeaturesOf(stove.Combustor), outline, flue, layout, FlueBuild.Remarks(chain, layout, outline, system),
-            DraftYear.Of(chain, ordinary.Air, stove.MonthlyC, ordinary.Need),
-            LastSweepOf(await sweeps.PlaceAsync(stove, flue, now.UtcDateTime), (await firms.GetAsync()).Day(now), system), history, await stoves.ReadingsAsync(id),
-            await visits.LatestFindingsAsync(id), StopNotice.Of(await stops.OfStoveAsync(id)),
-            history.FirstOrDefault(v => v.NextInspection is not null)?.NextInspection,
-            await due.TasksAsync(id)));
-    }
-
-    private static LastSweep? LastSweepOf(SweepPlace place, DateOnly today, UnitSystem system)
-    {
-        if (place.Last() is not var (last, before) || SweepAnswer.To(last.RecordHere, before, last.Day, today, new EntryErrors(), system) is not { } answer)
-            return null;
-        return new LastSweep(last.Day, last.Record, answer, answer.SegmentsMm(last.Record.LeftMm ?? 0), SweepAnswer.LifeOf(place, answer.Forecast.Curve[^1].Date));
+        var ordinary = DraftCase.Read(place.Question(new HotReading("low"), 1), new EntryErrors(), new Assumptions())!;
+        var rows = await visits.OfStoveAsync(id);
+        var today = firm.Day(clock.GetUtcNow());
+        return TypedResults.Ok(new StoveAnswer(record.Customer, history.House, history.Stove, history.Stove.Features, outline, history.Flue, layout,
+            FlueBuild.Remarks(chain, layout, outline, system), DraftYear.Of(chain, ordinary.Air, history.House.MonthlyC, ordinary.Need, place.Fires),
+            FlueToday.Of(history, today, system), today, [.. rows.Select(v => VisitHead.Of(v, firm))], FlueFacts.Readings(history),
+            await visits.LatestFindingsAsync(id, [.. VisitSteps.All.Select(s => s.Code)]), StopNotice.Of(parts, firm, await stops.OfStoveAsync(id)),
+            rows.FirstOrDefault(v => v.NextInspection is not null)?.NextInspection, await due.TasksAsync(id)));
     }
 }

@@ -1,10 +1,8 @@
 using System.Security.Claims;
 using Grate.Core;
 using Grate.Core.Flue;
-using Grate.Core.Service;
-using Grate.Instruments;
 using Grate.Server.Access;
-using Grate.Server.Features.Flue;
+using Grate.Server.Features.Visits;
 using Grate.Store;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Mvc;
@@ -34,45 +32,24 @@ public static class TodayEndpoints
         app.MapGet("/api/today", TodayAsync).RequireAuthorization(Policies.SignedIn);
 
     private static async Task<Ok<TodayAnswer>> TodayAsync([FromQuery] string? units, ClaimsPrincipal user,
-        FirmStore firms, VisitStore visits, StoveStore stoves, IWeather weather, TimeProvider clock)
+        FirmStore firms, VisitStore visits, VisitRecords records, Parts parts, TimeProvider clock)
     {
-        var system = DraftEndpoints.SystemOf(units);
+        var system = Asked.UnitsOf(units);
         var firm = await firms.GetAsync();
         var day = firm.Day(clock.GetUtcNow());
-        async Task<IReadOnlyList<TodayStop>> RoundAsync(DateOnly of)
-        {
-            var stops = new List<TodayStop>();
-            foreach (var stop in await visits.RoundAsync(firm.At(of, TimeOnly.MinValue), firm.At(of.AddDays(1), TimeOnly.MinValue),
-                user.IsInRole("technician") ? user.PersonId() : null))
-            {
-                var stove = (await stoves.FindAsync(stop.ApplianceId))!;
-                var flue = (await stoves.FlueAsync(stop.FlueVersionId))!;
-                stops.Add(Stop(stop, stove, flue, weather.OfDay(of, stove.Latitude, stove.Longitude, stove.MonthlyC), firm.Hour(stop.PlannedStart), system));
-            }
-            return stops;
-        }
-        return TypedResults.Ok(new TodayAnswer(day, firm.TimeZone, await RoundAsync(day), await RoundAsync(day.AddDays(1))));
+        var round = await visits.RoundAsync(firm.Span(day).From, firm.Span(day.AddDays(1)).Before, user.IsInRole("technician") ? user.PersonId() : null);
+        var known = (await records.ManyAsync([.. round.Select(s => s.VisitId)], system)).ToDictionary(r => r.Visit.Id);
+        IReadOnlyList<TodayStop> On(DateOnly of) => [.. round.Where(s => firm.Day(s.PlannedStart) == of).Select(s => Stop(s, known[s.VisitId], parts))];
+        return TypedResults.Ok(new TodayAnswer(day, firm.TimeZone, On(day), On(day.AddDays(1))));
     }
 
-    private static TodayStop Stop(RoundStop stop, Stove stove, FlueVersion flue, DayWeather weather, double hour, UnitSystem system)
+    private static TodayStop Stop(RoundStop stop, VisitRecord record, Parts parts)
     {
-        var temperature = Units.Of(Quantity.Temperature, system);
-        var outdoorC = weather.AtHour(hour);
-        var errors = new EntryErrors(system);
-        var month = stop.PlannedStart.Month;
-        var answer = FlueRecords.PlaceOf(stove, flue).Answer(new HotReading("normal", OutdoorC: outdoorC), month, errors, system);
-        var cold = ColdStartAnswer.To(new ColdStartEntry(
-            new ColdSurroundingsEntry(outdoorC, null, stove.AltitudeM, OutdoorColdC: weather.OvernightLowC), flue.Flue, "torch"), errors);
-        return new TodayStop(stop, VanList.For(FlueRecords.ReadStored(flue), system),
-            answer is null ? "" : Units.Of(Quantity.Draft, system).Range(answer.LowPa, answer.HighPa),
-            $"{temperature.Format(outdoorC)}, night {temperature.Format(weather.OvernightLowC)}",
-            cold?.Plug == true ? PlugWarning(cold) : null);
+        var at = record.Context;
+        var (temperature, weather) = (Units.Of(Quantity.Temperature, at.Units), at.Weather!);
+        var answer = HotPlace.Of(at).Answer(new HotReading("normal"), at.Day.Month, new EntryErrors(at.Units), at.Units);
+        return new TodayStop(stop, [.. parts.List.SelectMany(p => p.Van(at)).Select(i => i.What).Distinct()],
+            answer is null ? "" : Units.Of(Quantity.Draft, at.Units).Range(answer.LowPa, answer.HighPa),
+            $"{temperature.Format(weather.OutdoorC)}, night {temperature.Format(weather.OvernightLowC)}", ColdPlug.Warning(at));
     }
-
-    // Five to six minutes when the fall is strong, by common practice; longer where the wall takes more.
-    private static string PlugWarning(ColdStartAnswer cold) => cold.PreheatS is { } seconds
-        ? $"Cold plug likely: bring the torch, allow {Math.Max(PracticeMinutes, Math.Ceiling(seconds / 60)):0} minutes."
-        : "Cold plug likely, and a torch alone will not turn it: bring torch and dryer, allow a quarter of an hour.";
-
-    private const double PracticeMinutes = 5;
 }

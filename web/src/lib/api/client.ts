@@ -5,6 +5,22 @@ export type Schema = components["schemas"];
 
 export const api = createClient<paths>({ baseUrl: "" });
 
+/** A request whose address is put together: stations have their own from the list of parts. */
+export async function ask<T>(
+  method: "POST" | "PUT",
+  path: string,
+  body: unknown,
+): Promise<{ data?: T; error?: unknown; response: Response }> {
+  const response = await fetch(path, {
+    method,
+    headers: { "content-type": "application/json" },
+    body: JSON.stringify(body),
+  });
+  const text = await response.text();
+  const content = (text ? JSON.parse(text) : undefined) as T | undefined;
+  return response.ok ? { data: content, response } : { error: content, response };
+}
+
 /** Problem details as the server sends them. */
 export interface Problem {
   status?: number | null;
@@ -30,6 +46,37 @@ export async function reply<T>(request: Promise<{ data?: T; error?: unknown; res
   } catch {
     return { kind: "away", sentence: away };
   }
+}
+
+const keptPages = 12;
+
+/** Reads a page's document; without a server it is what this browser saw last, if it ever did. */
+export async function page<T>(
+  key: string,
+  request: Promise<{ data?: T; error?: unknown; response: Response }>,
+): Promise<Reply<T>> {
+  const answer = await reply<T>(request);
+  const name = `grate.page.${key}`;
+  if (answer.kind === "away") {
+    const kept = sessionStorage.getItem(name);
+    return kept ? { kind: "ok", data: JSON.parse(kept) as T } : answer;
+  }
+  if (answer.kind === "ok") {
+    const others = Object.keys(sessionStorage).filter((k) => k.startsWith("grate.page.") && k !== name);
+    for (const old of others.slice(0, Math.max(0, others.length - keptPages + 1))) sessionStorage.removeItem(old);
+    try {
+      sessionStorage.setItem(name, JSON.stringify(answer.data));
+    } catch {
+      // A full store keeps fewer pages.
+      sessionStorage.removeItem(name);
+    }
+  }
+  return answer;
+}
+
+/** The one sentence a page says when it cannot be shown; empty when it can. */
+export function failure(answer: Reply<unknown>): string {
+  return refusals(answer).join(" ");
 }
 
 /** What a reply has to say against a request; nothing where it went well. */

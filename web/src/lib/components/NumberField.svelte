@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { live } from "../instruments/live.svelte";
   import { tables, type Quantity } from "../tables.svelte";
 
   interface Props {
@@ -12,6 +13,10 @@
     lastText?: string;
     /** What the value in grey is: "last visit" unless said otherwise. */
     lastWord?: string;
+    /** What stands in while nothing is typed, with where it comes from. */
+    stands?: string | null;
+    /** The connected instrument that can fill it: its field in a frame. */
+    instrument?: string;
     errors?: string[];
     disabled?: boolean;
     /** The label is for readers alone: what stands beside the field says it. */
@@ -28,6 +33,8 @@
     last,
     lastText,
     lastWord = "last visit",
+    stands = null,
+    instrument,
     errors = [],
     disabled = false,
     bare = false,
@@ -61,6 +68,15 @@
     onchange((Number(next.toFixed(unit.decimals)) - unit.offset) / unit.factor);
   }
 
+  const holding = $derived(live.holding?.by === id ? live.holding : null);
+
+  async function take() {
+    if (holding) return live.stop();
+    const run = await live.hold(instrument!, id);
+    typed = null;
+    if (run) onchange(run.meanPa);
+  }
+
   // Enter goes on to the next field of the station.
   function onward(event: KeyboardEvent) {
     if (event.key !== "Enter") return;
@@ -72,15 +88,19 @@
 </script>
 
 <div class="min-w-0">
-  <label class={bare ? "sr-only" : "text-quiet text-sm"} for={id}>{label}</label>
+  <label class={bare ? "sr-only" : "text-quiet mb-1 block text-sm"} for={id}>{label}</label>
   <div
-    class="bg-base-100 focus-within:border-primary flex items-center rounded-lg border {notes.length
+    class="bg-base-100 focus-within:outline-base-content focus-within:outline-2 flex items-center rounded-lg border {notes.length
       ? 'border-error'
       : 'border-base-300'}"
   >
     {#if !compact}
-      <button type="button" class="btn btn-ghost text-xl" aria-label="{label} down" {disabled} onclick={() => step(-1)}
-        >−</button
+      <button
+        type="button"
+        class="btn btn-ghost min-h-11 text-xl"
+        aria-label="{label} down"
+        {disabled}
+        onclick={() => step(-1)}>−</button
       >
     {/if}
     <input
@@ -99,15 +119,33 @@
       onkeydown={onward}
     />
     <span class="text-quiet pl-2 whitespace-nowrap {compact ? 'pr-3' : 'pr-1'}">{unit.symbol}</span>
+    {#if instrument && live.has(instrument) && !disabled}
+      <button
+        type="button"
+        class="btn btn-sm mx-1 min-h-11"
+        aria-label="Take {label} from the instrument"
+        onclick={take}
+        >{holding ? `${holding.leftS} s` : `take ${tables.number(live.values[instrument]!, quantity)}`}</button
+      >
+    {/if}
     {#if !compact}
-      <button type="button" class="btn btn-ghost text-xl" aria-label="{label} up" {disabled} onclick={() => step(1)}
-        >+</button
+      <button
+        type="button"
+        class="btn btn-ghost min-h-11 text-xl"
+        aria-label="{label} up"
+        {disabled}
+        onclick={() => step(1)}>+</button
       >
     {/if}
   </div>
-  <p id="{id}-note" class="text-sm {last === undefined ? '' : 'min-h-5'} {notes.length ? 'text-error' : 'text-quiet'}">
+  <p
+    id="{id}-note"
+    class="text-sm {last === undefined && !stands ? '' : 'min-h-5'} {notes.length ? 'text-error' : 'text-quiet'}"
+  >
     {#if notes.length}
       {notes.join(" ")}
+    {:else if stands}
+      {stands}
     {:else if last !== undefined}
       {last === null ? (lastText ?? `${lastWord}: not taken`) : `${lastWord} ${tables.number(last, quantity)}`}
     {/if}

@@ -5,9 +5,9 @@
   import { keys } from "../keys.svelte";
 
   const places = [
-    { href: "/today", name: "Today", key: "g t" },
-    { href: "/stoves", name: "Stoves", key: "g s" },
-    { href: "/season", name: "Season", key: "g n" },
+    { href: "/today", name: "Today", key: "t" },
+    { href: "/stoves", name: "Households", key: "h" },
+    { href: "/season", name: "Season", key: "s" },
   ];
   const here = $derived(page.url.pathname);
   // A visit belongs to today's round.
@@ -25,18 +25,28 @@
     <a
       href={place.href}
       aria-current={current.startsWith(place.href) ? "page" : undefined}
-      class="border-transparent px-3 py-2 text-center text-sm max-md:px-2 aria-[current]:border-[#F07F3C] aria-[current]:bg-[#3A342D] max-md:border-b-4 md:w-full md:border-l-4"
+      class="border-transparent px-1 py-2 text-center text-[13px] max-md:px-2 aria-[current]:border-[#F07F3C] aria-[current]:bg-[#3A342D] max-md:border-b-4 md:w-full md:border-l-4"
       >{place.name}<span class="block text-xs text-[#C9C0B2] max-md:hidden">{place.key}</span></a
     >
   {/each}
   <div class="ml-auto flex items-center gap-1 pb-2 text-xs md:mt-auto md:ml-0 md:flex-col">
-    <button class="cursor-pointer px-2 py-2 max-md:px-1" onclick={() => settings.toggleSystem()} title="Units (u)">
+    <button
+      class="min-h-11 cursor-pointer px-2 py-2 max-md:px-1"
+      onclick={() => settings.toggleSystem()}
+      title="Units (u)"
+    >
       {settings.system === "us" ? "US units" : "Metric"}
     </button>
-    <button class="cursor-pointer px-2 py-2 max-md:px-1" onclick={() => settings.toggleTheme()}>
+    <button
+      class="min-h-11 cursor-pointer px-2 py-2 max-md:px-1"
+      onclick={() => settings.toggleTheme()}
+      title="Lamp (o)"
+    >
       {settings.theme === "cellar" ? "Enamel" : "Cellar"}
     </button>
-    <button class="cursor-pointer px-2 py-2 max-md:hidden" onclick={() => (keys.help = true)}>Keys ?</button>
-    <button class="cursor-pointer px-2 py-2 max-md:px-1" onclick={() => session.signOut()}>Sign out</button>
+    <button class="min-h-11 cursor-pointer px-2 py-2 max-md:hidden" onclick={() => (keys.help = true)} title="Keys (k)"
+      >Keys</button
+    >
+    <button class="min-h-11 cursor-pointer px-2 py-2 max-md:px-1" onclick={() => session.signOut()}>Sign out</button>
   </div>
 </nav>

@@ -3,6 +3,8 @@
   let { sentence, inline = false }: { sentence: Schema["Sentence"]; inline?: boolean } = $props();
 </script>
 
-<svelte:element this={inline ? "span" : "p"}>
-  {#each sentence.spans as span, i (i)}<span class={span.kind === "words" ? "" : span.kind}>{span.text}</span>{/each}
+<svelte:element this={inline ? "span" : "p"} class={sentence.weight === "stop" ? "text-error font-semibold" : ""}>
+  {#each sentence.spans as span, i (i)}<span
+      class={span.kind === "words" || sentence.weight === "stop" ? "" : span.kind}>{span.text}</span
+    >{/each}
 </svelte:element>

@@ -3,17 +3,28 @@
   import { day } from "../dates";
   import Mark from "./Mark.svelte";
 
-  let { stops }: { stops: Schema["StopNotice"][] } = $props();
+  interface Props {
+    stops: Schema["StopNotice"][];
+    /** Stops by numbers that were typed and not yet saved. */
+    atOnce?: string[];
+  }
+  let { stops, atOnce = [] }: Props = $props();
   const open = $derived(stops.filter((s) => !s.stop.clearedAt));
 </script>
 
-{#if open.length}
+{#if open.length || atOnce.length}
   <div role="alert" class="border-error bg-base-100 text-error border-l-8 px-4 py-2 print:border">
     <strong class="font-display text-lg">No fire until cleared</strong>
-    {#each open as { stop, sentence } (stop.id)}
+    {#each open as { stop, setOn, sentence } (stop.id)}
       <p class="text-base-content">
         <Mark condition="unsafe" />
-        {sentence} <span class="text-quiet text-sm">Set by {stop.setBy}, {day(stop.setAt)}.</span>
+        {sentence} <span class="text-quiet text-sm">Set by {stop.setBy}, {day(setOn)}.</span>
+      </p>
+    {/each}
+    {#each atOnce as sentence (sentence)}
+      <p class="text-base-content">
+        <Mark condition="unsafe" />
+        {sentence} <span class="text-quiet text-sm">By what was just typed; not saved yet.</span>
       </p>
     {/each}
   </div>

@@ -1,39 +1,36 @@
 <script lang="ts">
-  import { api, type Schema } from "../api/client";
-  import Choice from "../components/Choice.svelte";
+  import type { Schema } from "../api/client";
+  import Choices from "../components/Choices.svelte";
   import NumberField from "../components/NumberField.svelte";
-  import Reckoning from "../flue/Reckoning.svelte";
-  import { Reckoner } from "../flue/reckoner.svelte";
-  import type { VisitState } from "../service/visit.svelte";
-  import { settings } from "../settings.svelte";
   import { tables, type Quantity } from "../tables.svelte";
+  import Reckoning from "../visits/Reckoning.svelte";
+  import type { Step, VisitState } from "../visits/visit.svelte";
   import SweepOrder from "./SweepOrder.svelte";
   import SweepWhatIfs from "./SweepWhatIfs.svelte";
   import ThicknessGauge from "./ThicknessGauge.svelte";
 
-  let { visit }: { visit: VisitState } = $props();
+  let { visit, step }: { visit: VisitState; step: Step } = $props();
 
   type Record = Schema["SweepRecord"];
   type Entry = Schema["DepositEntry"];
-  const saver = $derived(visit.steps["sweep"]!);
-  const record = $derived<Record>(saver.value.sweep?.record ?? {});
+  const station = $derived(visit.station<Record, Schema["SweepAnswer"]>(step.code, "deposits")!);
+  const record = $derived(station.entry);
   const labels = $derived((visit.doc.flue.flue.segments ?? []).map((s) => s.label ?? ""));
   const atCap = $derived(visit.segment >= labels.length);
   const label = $derived(labels[visit.segment] ?? "cap and screen");
   const entry = $derived<Entry>((atCap ? record.cap : record.found?.[label]) ?? {});
   const path = $derived(atCap ? "cap" : `found.${label}`);
-  const reckoner = new Reckoner<Schema["SweepAnswer"]>();
+  const reckoner = $derived(station.reckoner);
   const here = $derived(reckoner.answer?.deposits.segments[visit.segment] ?? null);
-  const errors = (field: string) => reckoner.refused[field] ?? saver.errors[field] ?? [];
-  const wood = $derived(visit.steps["arrive"]!.value.wood);
+  const { errors } = $derived(station);
+  const set = (change: Partial<Record>) => station.set(change);
+  const wood = $derived(visit.stations["arrive/wood"]?.saver.version);
   let shown = $state<"before" | "after">("before");
 
   $effect(() => {
     // The wood found on arrival is part of the question; the server has it.
     void wood;
-    const body = $state.snapshot(record) as Record;
-    const params = { path: { id: visit.id }, query: { units: settings.system } };
-    void reckoner.ask(api.POST("/api/visits/{id}/sweep", { params, body }), true);
+    station.reckon(undefined, true);
   });
 
   $effect(() => {
@@ -41,18 +38,22 @@
     return () => (visit.afterMm = null);
   });
 
-  function set(change: Partial<Record>) {
-    saver.value.sweep = { ...saver.value.sweep, record: { ...record, ...change } };
-    saver.changed();
-  }
-
   // A stage without a thickness is a thin film; a thickness without a stage is powder, until said otherwise.
   function setEntry(change: Partial<Entry>) {
     const whole = { stage: 1, mm: 0.5, ...entry, ...change };
     set(atCap ? { cap: whole } : { found: { ...record.found, [label]: whole } });
   }
 
-  function toggleFell(code: string, there: boolean) {
+  // What was entered by mistake is taken back whole.
+  function takeBack() {
+    if (atCap) return set({ cap: null });
+    const found = { ...record.found };
+    delete found[label];
+    set({ found });
+  }
+
+  type Fell = NonNullable<Record["fell"]>[number];
+  function toggleFell(code: Fell, there: boolean) {
     const fell = (record.fell ?? []).filter((f) => f !== code);
     set({ fell: there ? [...fell, code] : fell });
   }
@@ -62,22 +63,10 @@
     { code: "2", name: "2 flakes" },
     { code: "3", name: "3 tar, glaze" },
   ] as const;
-  const ways = [
-    { code: "mirror", name: "Mirror and light" },
-    { code: "camera", name: "Camera" },
-    { code: "scraped", name: "Scraped" },
-    { code: "cap", name: "Through the cap" },
-  ] as const;
-  const through = [
-    { code: "daylight", name: "Daylight" },
-    { code: "camera", name: "Camera" },
-    { code: "no", name: "Not yet" },
-  ] as const;
   const pictures = [
     { code: "before", name: "Before" },
     { code: "after", name: "After" },
   ] as const;
-  const fallen = ["soot", "flakes", "tar", "nest", "brick", "tile"];
   // Thicknesses and litres are entered in m and m³, as every field is.
   const fields: { field: "sweptL" | "leftMm" | "minutes"; label: string; quantity: Quantity; per: number }[] = [
     { field: "sweptL", label: "Came down", quantity: "small-volume", per: 1000 },
@@ -88,49 +77,58 @@
 </script>
 
 <section aria-labelledby="deposits-found">
-  <h3 id="deposits-found" class="mt-1">Deposits, before the sweep</h3>
-  <div class="flex flex-wrap gap-1.5 py-1" role="group" aria-label="Segment">
+  <h3 id="deposits-found" class="mb-2">Deposits, before the sweep</h3>
+  <div class="flex flex-wrap gap-1.5" role="group" aria-label="Segment">
     {#each [...labels, "cap and screen"] as name, i (i)}
       {@const found = i < labels.length ? record.found?.[name] : record.cap}
       <button
         type="button"
-        class="btn btn-sm {i === visit.segment ? 'btn-neutral' : ''}"
+        class="btn btn-sm min-h-11 {i === visit.segment ? 'outline-base-content outline-2 -outline-offset-2' : ''}"
         aria-pressed={i === visit.segment}
         onclick={() => (visit.segment = i)}
         >{name}{found ? `, ${tables.show((found.worstMm ?? found.mm ?? 0) / 1000, "thickness")}` : ""}</button
       >
     {/each}
   </div>
-  <Choice
-    label="Stage, {label}"
-    options={stages}
-    value={entry.stage == null ? null : (String(entry.stage) as "1")}
-    disabled={!visit.writable}
-    onchange={(stage) => setEntry({ stage: Number(stage) })}
-  />
-  <ThicknessGauge
-    label="Typical, {label}"
-    mm={entry.mm ?? null}
-    errors={errors(`${path}.mm`)}
-    disabled={!visit.writable}
-    onchange={(mm) => setEntry({ mm })}
-  />
-  <ThicknessGauge
-    label="Worst spot, {label}"
-    mm={entry.worstMm ?? null}
-    errors={errors(`${path}.worstMm`)}
-    disabled={!visit.writable}
-    onchange={(worstMm) => setEntry({ worstMm })}
-  />
-  <Choice
-    label="How it was seen, {label}"
-    options={ways}
-    value={(entry.howSeen ?? null) as "mirror" | null}
-    disabled={!visit.writable}
-    onchange={(howSeen) => setEntry({ howSeen })}
-  />
+  <div class="mt-4">
+    <Choices
+      label="Stage, {label}"
+      options={stages}
+      value={entry.stage == null ? null : (String(entry.stage) as "1")}
+      disabled={!visit.writable}
+      onchange={(stage) => setEntry({ stage: Number(stage) })}
+    />
+  </div>
+  <div class="mt-4 space-y-4">
+    <ThicknessGauge
+      label="Typical, {label}"
+      mm={entry.mm ?? null}
+      errors={errors(`${path}.mm`)}
+      disabled={!visit.writable}
+      onchange={(mm) => setEntry({ mm })}
+    />
+    <ThicknessGauge
+      label="Worst spot, {label}"
+      mm={entry.worstMm ?? null}
+      errors={errors(`${path}.worstMm`)}
+      disabled={!visit.writable}
+      onchange={(worstMm) => setEntry({ worstMm })}
+    />
+  </div>
+  <div class="mt-4">
+    <Choices
+      label="How it was seen, {label}"
+      options={tables.words("howSeen")}
+      value={entry.howSeen ?? null}
+      disabled={!visit.writable}
+      onchange={(howSeen) => setEntry({ howSeen: howSeen as Entry["howSeen"] })}
+    />
+  </div>
+  {#if visit.writable && (atCap ? record.cap : record.found?.[label])}
+    <button type="button" class="btn btn-sm mt-2 min-h-11" onclick={takeBack}>Take {label} back</button>
+  {/if}
   {#if here}
-    <p class="mt-1 text-sm">
+    <p class="mt-2 text-sm">
       {#if here.massKg > 0}
         Holds <span class="computed">{tables.show(here.massKg, "mass")}</span>,
         <span class="computed">{tables.show(here.volumeL / 1000, "small-volume")}</span> on the wall, and leaves
@@ -151,13 +149,13 @@
   />
 {/if}
 <section aria-labelledby="after-sweep">
-  <div class="mt-3 flex flex-wrap items-center justify-between gap-2">
+  <div class="mt-7 mb-2 flex flex-wrap items-center justify-between gap-2">
     <h3 id="after-sweep">After the sweep</h3>
     {#if reckoner.answer?.afterMm}
-      <Choice label="The drawing shows" options={pictures} value={shown} onchange={(picked) => (shown = picked)} />
+      <Choices label="The drawing shows" options={pictures} value={shown} onchange={(picked) => (shown = picked)} />
     {/if}
   </div>
-  <div class="grid grid-cols-3 gap-x-4 max-sm:grid-cols-1">
+  <div class="grid grid-cols-3 gap-x-4 gap-y-4 max-sm:grid-cols-1">
     {#each fields as f (f.field)}
       <NumberField
         id={f.field}
@@ -170,27 +168,27 @@
       />
     {/each}
   </div>
-  <div class="flex flex-wrap items-center gap-x-4 gap-y-2 py-1" role="group" aria-label="What fell">
-    {#each fallen as code (code)}
+  <div class="mt-4 flex flex-wrap items-center gap-x-4 gap-y-2" role="group" aria-label="What fell">
+    {#each tables.words("fallen") as { code, name } (code)}
       <label class="flex items-center gap-2"
         ><input
           type="checkbox"
           class="checkbox"
-          checked={record.fell?.includes(code) ?? false}
+          checked={record.fell?.some((f) => f === code) ?? false}
           disabled={!visit.writable}
-          onchange={(e) => toggleFell(code, e.currentTarget.checked)}
+          onchange={(e) => toggleFell(code as Fell, e.currentTarget.checked)}
         />
-        {code}</label
+        {name.toLowerCase()}</label
       >
     {/each}
   </div>
-  <div class="flex flex-wrap items-center gap-x-4 gap-y-1 py-1">
-    <Choice
+  <div class="mt-4 flex flex-wrap items-center gap-x-4 gap-y-2">
+    <Choices
       label="Looked through from end to end"
-      options={through}
-      value={(record.seenThrough ?? null) as "no" | null}
+      options={tables.words("seenThrough")}
+      value={record.seenThrough ?? null}
       disabled={!visit.writable}
-      onchange={(seenThrough) => set({ seenThrough })}
+      onchange={(seenThrough) => set({ seenThrough: seenThrough as Record["seenThrough"] })}
     />
     <label class="flex items-center gap-2"
       ><input
@@ -204,8 +202,8 @@
   </div>
 </section>
 <Reckoning
-  id="sweep-reckoning"
   {reckoner}
   assumed={[...(reckoner.answer?.deposits.assumed ?? []), ...(reckoner.answer?.forecast.assumed ?? [])]}
-/>
-{#if reckoner.answer}<SweepWhatIfs whatIfs={reckoner.answer.whatIfs} />{/if}
+>
+  {#snippet more()}{#if reckoner.answer}<SweepWhatIfs whatIfs={reckoner.answer.whatIfs} />{/if}{/snippet}
+</Reckoning>

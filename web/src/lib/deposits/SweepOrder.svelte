@@ -26,11 +26,12 @@
 </script>
 
 <section aria-labelledby="sweep-order">
-  <h3 id="sweep-order" class="mt-3">The sweep, in its order</h3>
+  <h3 id="sweep-order" class="mt-7 mb-2">The sweep, in its order</h3>
   <p>
     <span class="computed">{plan.brushes.join(", ")}</span>, <span class="computed">{plan.rods} rods</span>,
     {plan.from}.
-    {plan.bends === 1 ? "One bend" : `${plan.bends} bends`}; {plan.openings.join(", ") || "nothing to open"}.
+    {plan.bends === 0 ? "No bend" : plan.bends === 1 ? "One bend" : `${plan.bends} bends`}; {plan.openings.join(", ") ||
+      "nothing to open"}.
   </p>
   <p>
     {#if plan.minutes == null}
@@ -39,7 +40,9 @@
       About <span class="computed">{plan.minutes.toFixed(0)} min</span>: median of your last {plan.learnedFrom} timed sweeps
       of this kind{plan.ruleMinutes == null ? "" : `; by the rule ${plan.ruleMinutes.toFixed(0)}`}.
     {:else}
-      About <span class="computed">{plan.minutes.toFixed(0)} min</span>, by the rule ({tables.mark("assumption")}).
+      About <span class="computed">{plan.minutes.toFixed(0)} min</span>, by the rule ({tables
+        .word("mark", "assumption")
+        .toLowerCase()}).
     {/if}
   </p>
   <ol class="border-base-300 mt-1 border-t">

@@ -1,16 +1,15 @@
 <script lang="ts" module>
-  export const skins = [
+  export const layers = [
     { code: "condition", name: "Condition" },
     { code: "pull", name: "Pull" },
     { code: "heat", name: "Heat" },
     { code: "deposits", name: "Deposits" },
   ] as const;
-  export type Skin = (typeof skins)[number]["code"];
+  export type Layer = (typeof layers)[number]["code"];
 
-  /** The skin after or before another, as the keys [ and ] want it. */
-  export function turned(skin: Skin, by: 1 | -1): Skin {
-    const at = skins.findIndex((s) => s.code === skin);
-    return skins[(at + by + skins.length) % skins.length]!.code;
+  /** The layer after another, as the key d turns them. */
+  export function turned(layer: Layer): Layer {
+    return layers[(layers.findIndex((l) => l.code === layer) + 1) % layers.length]!.code;
   }
 </script>
 
@@ -41,10 +40,11 @@
 
   interface Props {
     stove: Schema["Stove"];
+    house: Schema["House"];
     outline: Outline;
     flue: Schema["FlueEntry"];
     layout: Layout;
-    skin: Skin;
+    layer: Layer;
     /** Condition of a part, or null. */
     conditionOf?: (part: string) => string | null;
     onpart?: (part: string) => void;
@@ -52,6 +52,8 @@
     readingPa?: number | null;
     /** Thickness on the wall of each segment, mm; null where none was recorded. */
     depositsMm?: number[] | null;
+    /** Whether a fire is allowed. */
+    fire?: boolean;
     width?: number;
     height?: number;
     /** For the editor: the segment that is selected, and what lies on top of the drawing. */
@@ -62,15 +64,17 @@
   }
   let {
     stove,
+    house,
     outline,
     flue,
     layout,
-    skin,
+    layer,
     conditionOf = () => null,
     onpart,
     answer = null,
     readingPa = null,
     depositsMm = null,
+    fire = true,
     width = 480,
     height = 640,
     selected = null,
@@ -81,7 +85,7 @@
 
   // Two drawings may stand in one page, each with patterns of its own.
   const uid = $props.id();
-  const withCurve = $derived(skin === "pull" || skin === "heat");
+  const withCurve = $derived(layer === "pull" || layer === "heat");
   const curveWidth = $derived(withCurve ? 108 : 12);
   const shown = $derived(bounds(outline, layout, withCurve));
   const view = $derived(fit(shown, width, height, { right: curveWidth, head: withCurve ? 26 : 8, ground: 52 }));
@@ -108,7 +112,7 @@
         dx: (connector!.outerM * view.scale) / 2 + 14,
       },
     ];
-    ["door-rope", "bricks", "baffle", "combustor", "glass", "channels", "intake", "hot-test"]
+    ["door-rope", "bricks", "baffle", "combustor", "glass", "channels", "intake", "draft"]
       .filter((p) => conditionOf(p))
       .slice(0, 4)
       .forEach((part, i) => {
@@ -122,7 +126,7 @@
   });
 
   const bar = $derived(settings.system === "us" ? { m: 0.9144, label: "3 ft" } : { m: 1, label: "1 m" });
-  const place = $derived(`${stove.street}, ${stove.place}`);
+  const place = $derived(`${house.street}, ${house.place}`);
   const crossing = $derived(answer?.profile?.find((p) => p.wallC < answer.dewPointC));
 </script>
 
@@ -135,7 +139,7 @@
     aria-label="Elevation of {place}, true to scale"
   >
     <HouseDrawing
-      {stove}
+      {house}
       {outline}
       {shown}
       {view}
@@ -148,15 +152,15 @@
       {layout}
       {view}
       {uid}
-      heat={skin === "heat" && answer?.profile ? { profile: answer.profile, colour } : null}
-      depositsMm={skin === "deposits" ? (depositsMm ?? []) : null}
+      heat={layer === "heat" && answer?.profile ? { profile: answer.profile, colour } : null}
+      depositsMm={layer === "deposits" ? (depositsMm ?? []) : null}
       {selected}
       {onselect}
     />
     <TopRule {layout} {view} />
-    <StoveDrawing {stove} acrossM={collar.acrossM} floorM={collar.heightM - stove.collarHeightM} {view} />
+    <StoveDrawing {stove} acrossM={collar.acrossM} floorM={collar.heightM - stove.collarHeightM} {view} {fire} />
 
-    {#if skin === "pull" && answer?.profile}
+    {#if layer === "pull" && answer?.profile}
       <PullCurve
         {answer}
         {readingPa}
@@ -165,7 +169,7 @@
         yOf={heightY}
         from={view.x(collar.acrossM) + (layout.segments[0]!.outerM * view.scale) / 2}
       />
-    {:else if skin === "heat" && answer?.profile}
+    {:else if layer === "heat" && answer?.profile}
       <HeatCurve
         {answer}
         left={width - curveWidth + 14}
@@ -175,7 +179,7 @@
       />
     {/if}
 
-    {#if skin === "condition"}
+    {#if layer === "condition"}
       {#each marks as mark (mark.part)}
         {@const condition = conditionOf(mark.part)}
         <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
@@ -208,7 +212,7 @@
       {/each}
     {/if}
 
-    {#if skin === "deposits"}
+    {#if layer === "deposits"}
       {#each layout.segments as segment, i (i)}
         {@const p = middle(segment.path)}
         {@const mm = depositsMm?.[i] ?? 0}

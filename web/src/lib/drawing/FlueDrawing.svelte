@@ -118,7 +118,7 @@
   {#if onselect}
     <path
       d={line(view, segment.path)}
-      class="fill-none cursor-pointer {selected === i ? 'stroke-primary' : 'stroke-transparent'}"
+      class="fill-none cursor-pointer {selected === i ? 'stroke-base-content' : 'stroke-transparent'}"
       stroke-width={Math.max(22, segment.outerM * view.scale + 8)}
       stroke-linejoin="round"
       opacity="0.35"

@@ -3,7 +3,7 @@
   import { line, overhangM, type Bounds, type Outline, type View } from "./geometry";
 
   interface Props {
-    stove: Schema["Stove"];
+    house: Schema["House"];
     outline: Outline;
     shown: Bounds;
     /** Where the stove stands, m from the left wall: the rooms' names stand on the other side. */
@@ -13,12 +13,12 @@
     /** Width of the drawing that no curve covers. */
     room: number;
   }
-  let { stove, outline, shown, stoveM, view, uid, room }: Props = $props();
+  let { house, outline, shown, stoveM, view, uid, room }: Props = $props();
 
   const storeys = $derived.by(() => {
     let floorM = 0;
-    return stove.storeyHeightsM.map((height, i) => {
-      const storey = { name: stove.storeyNames[i] ?? "", floorM, ceilingM: floorM + height };
+    return house.storeyHeightsM.map((height, i) => {
+      const storey = { name: house.storeyNames[i] ?? "", floorM, ceilingM: floorM + height };
       floorM += height;
       return storey;
     });

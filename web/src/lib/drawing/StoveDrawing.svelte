@@ -7,8 +7,10 @@
     acrossM: number;
     floorM: number;
     view: View;
+    /** Whether a fire is allowed: only then it burns. */
+    fire?: boolean;
   }
-  let { stove, acrossM, floorM, view }: Props = $props();
+  let { stove, acrossM, floorM, view, fire = true }: Props = $props();
 
   const s = $derived(view.scale);
   const collar = $derived(stove.collarHeightM);
@@ -84,7 +86,7 @@
     width={(stove.kind === "cookstove" ? 0.34 : 0.42) * s}
     height={collar * 0.42 * s}
     rx="2"
-    class="fill-primary"
+    class={fire ? "fill-primary" : "fill-quiet"}
   />
   <rect x={(-width / 2 - 0.3) * s} y="-3" width={(width + 0.6) * s} height="4" class="fill-base-content" />
 </g>

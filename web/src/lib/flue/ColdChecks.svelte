@@ -1,53 +1,33 @@
 <script lang="ts">
-  import { api, type Schema } from "../api/client";
-  import Choice from "../components/Choice.svelte";
+  import type { Schema } from "../api/client";
+  import Choices from "../components/Choices.svelte";
   import NumberField from "../components/NumberField.svelte";
-  import type { VisitState } from "../service/visit.svelte";
-  import { settings } from "../settings.svelte";
+  import LiveGauge from "../instruments/LiveGauge.svelte";
   import { tables, type Quantity } from "../tables.svelte";
-  import Reckoning from "./Reckoning.svelte";
-  import { Reckoner } from "./reckoner.svelte";
+  import Reckoning from "../visits/Reckoning.svelte";
+  import type { Step, VisitState } from "../visits/visit.svelte";
 
-  let { visit }: { visit: VisitState } = $props();
+  let { visit, step }: { visit: VisitState; step: Step } = $props();
 
   type Checks = Schema["ColdChecks"];
-  const saver = $derived(visit.steps["cold-checks"]!);
-  const checks = $derived<Checks>(saver.value.coldChecks ?? {});
+  const station = $derived(visit.station<Checks, Schema["ColdChecksAnswer"]>(step.code, "cold-flue")!);
+  const checks = $derived(station.entry);
   const fans = $derived(checks.fans ?? []);
-  const reckoner = new Reckoner<Schema["ColdChecksAnswer"]>();
-  const errors = (field: string) => reckoner.refused[field] ?? saver.errors[field] ?? [];
+  const { errors } = $derived(station);
+  const set = (change: Partial<Checks>) => station.set(change);
+  const reckoner = $derived(station.reckoner);
+  $effect(() => station.reckon());
 
-  $effect(() => {
-    const body = $state.snapshot(checks) as Checks;
-    const params = { path: { id: visit.id }, query: { units: settings.system } };
-    void reckoner.ask(api.POST("/api/visits/{id}/cold-checks", { params, body }));
-  });
-
-  function set(change: Partial<Checks>) {
-    saver.value.coldChecks = { ...checks, ...change };
-    saver.changed();
-  }
-
-  const falls = [
-    { code: "falls", name: "Air falls" },
-    { code: "stands", name: "Stands" },
-    { code: "rises", name: "Rises" },
-  ] as const;
-  const sources = [
-    { code: "torch", name: "Torch" },
-    { code: "dryer", name: "Hair dryer" },
-    { code: "newspaper", name: "Newspaper" },
-  ] as const;
   type Field = "outdoorC" | "overnightLowC" | "roomC" | "coldDraftPa" | "roomOffPa" | "roomOnPa" | "supplyM3S";
-  const cold: { field: Field; label: string; quantity: Quantity }[] = [
+  const cold: { field: Field; label: string; quantity: Quantity; instrument?: string }[] = [
     { field: "outdoorC", label: "Outdoors", quantity: "temperature" },
     { field: "overnightLowC", label: "Lowest of the night", quantity: "temperature" },
-    { field: "roomC", label: "Room", quantity: "temperature" },
-    { field: "coldDraftPa", label: "Cold draft by gauge", quantity: "draft" },
+    { field: "roomC", label: "Room", quantity: "temperature", instrument: "roomC" },
+    { field: "coldDraftPa", label: "Cold draft by gauge", quantity: "draft", instrument: "draftPa" },
   ];
   const house: typeof cold = [
-    { field: "roomOffPa", label: "Room against outdoors, all off", quantity: "draft" },
-    { field: "roomOnPa", label: "All on, doors set worst", quantity: "draft" },
+    { field: "roomOffPa", label: "Room against outdoors, all off", quantity: "draft", instrument: "roomPa" },
+    { field: "roomOnPa", label: "All on, doors set worst", quantity: "draft", instrument: "roomPa" },
     { field: "supplyM3S", label: "Supply air", quantity: "air-flow" },
   ];
   const fanName = (kind: string | null | undefined) => tables.all?.fans.find((f) => f.code === kind)?.name ?? "fan";
@@ -60,6 +40,7 @@
     id={entry.field}
     label={entry.label}
     quantity={entry.quantity}
+    instrument={entry.instrument}
     value={checks[entry.field] ?? null}
     errors={errors(entry.field)}
     disabled={!visit.writable}
@@ -67,33 +48,34 @@
   />
 {/snippet}
 
-<h3 class="mt-1">Does the air fall?</h3>
-<div class="flex flex-wrap items-center gap-x-3 gap-y-1 py-1">
-  <Choice
+{#if visit.writable}<div class="mb-4"><LiveGauge visitId={visit.id} /></div>{/if}
+<h3 class="mb-2">Does the air fall?</h3>
+<div class="mb-4 flex flex-wrap items-center gap-x-3 gap-y-2">
+  <Choices
     label="Air at the collar"
-    options={falls}
-    value={(checks.airFall ?? null) as "falls" | null}
+    options={tables.words("airFall")}
+    value={checks.airFall ?? null}
     disabled={!visit.writable}
-    onchange={(airFall) => set({ airFall })}
+    onchange={(airFall) => set({ airFall: airFall as Checks["airFall"] })}
   />
   <span class="text-quiet text-sm">warmed with</span>
-  <Choice
+  <Choices
     label="To warm the flue with"
-    options={sources}
-    value={(checks.source ?? "torch") as "torch"}
+    options={tables.words("heatSource")}
+    value={checks.source ?? "torch"}
     disabled={!visit.writable}
-    onchange={(source) => set({ source })}
+    onchange={(source) => set({ source: source as Checks["source"] })}
   />
 </div>
-<div class="grid grid-cols-2 gap-x-4 max-sm:grid-cols-1">
+<div class="grid grid-cols-2 gap-x-4 gap-y-4 max-sm:grid-cols-1">
   {#each cold as entry (entry.field)}{@render number(entry)}{/each}
 </div>
 
-<h3>The house</h3>
-<div class="grid grid-cols-2 gap-x-4 max-sm:grid-cols-1">
+<h3 class="mt-7 mb-2">The house</h3>
+<div class="grid grid-cols-2 gap-x-4 gap-y-4 max-sm:grid-cols-1">
   {#each house as entry (entry.field)}{@render number(entry)}{/each}
 </div>
-{#if visit.doc.stove.houseVolumeM3 == null}
+{#if visit.doc.house.volumeM3 == null}
   <p class="text-quiet text-sm">The house’s volume is not in the records: its pressure is measured, not computed.</p>
 {/if}
 <ol class="border-base-300 border-l-2">
@@ -126,20 +108,20 @@
   {/each}
 </ol>
 {#if visit.writable}
-  <div class="flex flex-wrap gap-2 py-1">
+  <div class="mt-2 flex flex-wrap gap-2">
     {#each tables.all?.fans ?? [] as fan (fan.code)}
       <button
         type="button"
-        class="btn btn-sm"
+        class="btn btn-sm min-h-11"
         disabled={fans.length >= 12}
-        onclick={() => set({ fans: [...fans, { kind: fan.code, flowM3S: null }] })}>+ {fan.name}</button
+        onclick={() => set({ fans: [...fans, { kind: fan.code as Schema["FanEntry"]["kind"], flowM3S: null }] })}
+        >+ {fan.name}</button
       >
     {/each}
   </div>
 {/if}
 
 <Reckoning
-  id="cold-reckoning"
   {reckoner}
   assumed={[...(reckoner.answer?.start.assumed ?? []), ...(reckoner.answer?.house?.assumed ?? [])]}
 />

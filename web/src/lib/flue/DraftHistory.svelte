@@ -1,17 +1,16 @@
 <script lang="ts">
-  import { scaleLinear, scaleTime } from "d3-scale";
+  import { scaleLinear, scaleUtc } from "d3-scale";
   import type { Schema } from "../api/client";
-  import { day } from "../dates";
+  import { day, onScale } from "../dates";
   import { tables } from "../tables.svelte";
 
   let { readings, needPa }: { readings: Schema["PastReading"][]; needPa: number | null } = $props();
 
   const width = 620;
   const height = 230;
-  const names: Record<string, string> = { low: "low fire", normal: "normal", high: "high fire" };
-  const times = $derived(readings.map((r) => new Date(r.at).getTime()));
+  const times = $derived(readings.map((r) => onScale(r.day)));
   const year = 31_557_600_000;
-  const x = $derived(scaleTime([Math.min(...times) - year / 6, Math.max(...times) + year / 6], [44, width - 8]));
+  const x = $derived(scaleUtc([Math.min(...times) - year / 6, Math.max(...times) + year / 6], [44, width - 8]));
   // Ticks are round in the unit that is shown.
   const draft = (pa: number) => tables.shown(pa, "draft");
   const scale = $derived(
@@ -46,7 +45,7 @@
     >
   {/if}
   {#each readings as r (r.visitId + r.level)}
-    {@const cx = x(new Date(r.at)) + (aside[r.level] ?? 0)}
+    {@const cx = x(onScale(r.day)) + (aside[r.level] ?? 0)}
     <rect
       x={cx - 5}
       y={y(r.highPa)}
@@ -62,15 +61,15 @@
         y={y(r.draftPa) - 5}
         width="10"
         height="10"
-        class="fill-primary"
+        class="fill-warning"
         transform="rotate(45 {cx} {y(r.draftPa)})"
       />
     {:else}
       <circle {cx} cy={y(r.draftPa)} r="4.5" class="fill-base-content" />
     {/if}
   {/each}
-  {#each [...new Set(readings.map((r) => r.at))] as at (at)}
-    <text x={x(new Date(at))} y={height - 8} text-anchor="middle" class="fill-quiet text-[12px]">{day(at)}</text>
+  {#each [...new Set(readings.map((r) => r.day))] as at (at)}
+    <text x={x(onScale(at))} y={height - 8} text-anchor="middle" class="fill-quiet text-[12px]">{day(at)}</text>
   {/each}
 </svg>
 <p class="text-quiet text-sm">
@@ -85,8 +84,8 @@
     <tbody>
       {#each readings as r (r.visitId + r.level)}
         <tr>
-          <td>{day(r.at)}</td>
-          <td>{names[r.level]}</td>
+          <td>{day(r.day)}</td>
+          <td>{tables.word("firingLevel", r.level)}</td>
           <td class="measured">{tables.show(r.draftPa, "draft")}</td>
           <td class="computed">{tables.range(r.lowPa, r.highPa, "draft")}</td>
         </tr>

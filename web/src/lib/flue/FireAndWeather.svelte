@@ -1,5 +1,5 @@
 <script lang="ts">
-  import Choice from "../components/Choice.svelte";
+  import Choices from "../components/Choices.svelte";
   import NumberField from "../components/NumberField.svelte";
   import { levels, type Level } from "./levels";
 
@@ -12,7 +12,7 @@
 </script>
 
 <div class="flex flex-wrap items-center gap-3 py-1">
-  <Choice label="Fire" options={levels} value={level} onchange={(l) => (level = l)} />
+  <Choices label="Fire" options={levels()} value={level} onchange={(l) => (level = l)} />
   <div class="w-48">
     <NumberField
       id="outdoor"

@@ -2,33 +2,35 @@
   import type { Snippet } from "svelte";
   import type { Schema } from "../api/client";
   import NumberField from "../components/NumberField.svelte";
-  import type { VisitState } from "../service/visit.svelte";
+  import { tables } from "../tables.svelte";
+  import type { StationState } from "../visits/station.svelte";
+  import type { VisitState } from "../visits/visit.svelte";
   import type { Level } from "./levels";
 
+  type HotTest = Schema["HotTest"];
   interface Props {
     visit: VisitState;
+    station: StationState<HotTest, Schema["HotTestAnswer"]>;
     level: Level;
-    errors: (field: string) => string[];
     /** What else can be entered: room, CO, wood. */
     more: Snippet;
   }
-  let { visit, level, errors, more }: Props = $props();
+  let { visit, station, level, more }: Props = $props();
 
-  type HotTest = Schema["HotTest"];
-  const saver = $derived(visit.steps["hot-test"]!);
-  const test = $derived<HotTest>(saver.value.hotTest ?? { readings: [] });
+  const test = $derived(station.entry);
+  const errors = $derived(station.errors);
   const worst = $derived<Schema["WorstCase"]>(test.fans ?? {});
   const controls = $derived(test.controls ?? []);
-  const positions = ["open", "half", "closed"] as const;
-  const measuredCold = $derived(visit.steps["cold-checks"]!.value.coldChecks);
-  const reading = $derived(test.readings.find((r) => r.level === level));
+  const measuredCold = $derived(
+    visit.station<Schema["ColdChecks"], Schema["ColdChecksAnswer"]>("cold-checks", "cold-flue")?.entry,
+  );
+  const reading = $derived(test.readings?.find((r) => r.level === level));
 
   function set(change: Partial<HotTest>) {
-    saver.value.hotTest = { ...test, ...change };
-    saver.changed();
+    station.set({ readings: test.readings ?? [], ...change });
   }
 
-  function control(position: string, change: Partial<Schema["ControlReading"]>) {
+  function control(position: Schema["ControlReading"]["position"], change: Partial<Schema["ControlReading"]>) {
     const found = controls.find((c) => c.position === position) ?? { position };
     set({ controls: [...controls.filter((c) => c.position !== position), { ...found, ...change }] });
   }
@@ -49,22 +51,23 @@
   ]);
 </script>
 
-<div class="flex flex-wrap gap-1.5 py-1">
+<div class="mt-4 mb-2 flex flex-wrap gap-1.5">
   {#each panels as panel (panel.code)}
     <button
       type="button"
-      class="btn btn-sm {open === panel.code ? 'btn-neutral' : ''}"
+      class="btn btn-sm min-h-11 {open === panel.code ? 'outline-base-content outline-2 -outline-offset-2' : ''}"
       aria-expanded={open === panel.code}
       onclick={() => (open = open === panel.code ? null : panel.code)}>{panel.name}{panel.filled ? " ✓" : ""}</button
     >
   {/each}
 </div>
 {#if open === "window"}
-  <div class="grid grid-cols-2 gap-x-4 max-sm:grid-cols-1">
+  <div class="grid grid-cols-2 gap-x-4 gap-y-4 max-sm:grid-cols-1">
     <NumberField
       id="windowPa"
       label="Draft with a window open"
       quantity="draft"
+      instrument="draftPa"
       value={test.window?.draftPa ?? null}
       last={reading?.draftPa ?? null}
       lastWord="closed"
@@ -79,12 +82,13 @@
     </p>
   </div>
 {:else if open === "fans"}
-  <div class="grid grid-cols-2 gap-x-4 max-sm:grid-cols-1">
+  <div class="grid grid-cols-2 gap-x-4 gap-y-4 max-sm:grid-cols-1">
     {#each fields as f (f.field)}
       <NumberField
         id={f.field}
         label={f.label}
         quantity="draft"
+        instrument={f.field.startsWith("room") ? "roomPa" : "draftPa"}
         value={worst[f.field] ?? null}
         last={f.last}
         lastWord="read before"
@@ -96,13 +100,15 @@
   </div>
 {:else if open === "control"}
   <div class="grid grid-cols-3 gap-x-4 max-sm:grid-cols-1">
-    {#each positions as position (position)}
+    {#each tables.words("controlPosition") as { code, name } (code)}
+      {@const position = code as Schema["ControlReading"]["position"]}
       {@const at = controls.find((c) => c.position === position)}
       <div>
         <NumberField
           id="control-{position}"
-          label="Draft, control {position}"
+          label="Draft, control {name.toLowerCase()}"
           quantity="draft"
+          instrument="draftPa"
           value={at?.draftPa ?? null}
           errors={errors(`controls.${position}`)}
           disabled={!visit.writable}

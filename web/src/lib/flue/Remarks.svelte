@@ -7,6 +7,6 @@
 
 {#each remarks as remark, i (i)}
   <p class="border-warning mt-1 border-l-4 pl-3 text-sm">
-    {remark.sentence} <span class="text-quiet">({tables.mark(remark.mark)})</span>
+    {remark.sentence} <span class="text-quiet">({tables.word("mark", remark.mark).toLowerCase()})</span>
   </p>
 {/each}

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import Choice from "../components/Choice.svelte";
+  import Choices from "../components/Choices.svelte";
   import NumberField from "../components/NumberField.svelte";
   import { tables } from "../tables.svelte";
   import type { Fitting, FlueEditor, Segment } from "./editor.svelte";
@@ -84,7 +84,7 @@
   />
   <div>
     <p class="text-quiet text-sm">Inside</p>
-    <Choice
+    <Choices
       label="Inside"
       options={shapes}
       value={shape.kind === "rectangular" ? "rectangular" : "round"}
@@ -116,7 +116,7 @@
   {/if}
   <div>
     <p class="text-quiet text-sm">Surroundings</p>
-    <Choice
+    <Choices
       label="Surroundings"
       options={places}
       value={(segment.surroundings ?? "indoor") as "indoor"}
@@ -126,7 +126,7 @@
   {#if aside}
     <div>
       <p class="text-quiet text-sm">Goes aside to the</p>
-      <Choice
+      <Choices
         label="Goes aside to the"
         options={sides}
         value={segment.toward === "left" ? "left" : "right"}

@@ -31,8 +31,8 @@ export class FlueEditor {
     private readonly collar: Segment["shape"],
   ) {
     const kept = localStorage.getItem(key);
-    this.board = kept ? (JSON.parse(kept) as Board) : structuredClone(stored);
-    if (kept) this.past = [structuredClone(stored)];
+    this.board = kept ? (JSON.parse(kept) as Board) : ($state.snapshot(stored) as Board);
+    if (kept) this.past = [$state.snapshot(stored) as Board];
   }
 
   get segment(): Segment | undefined {
@@ -80,7 +80,9 @@ export class FlueEditor {
 
   /** Puts another board up, as one step that can be taken back. */
   replace(board: Partial<Board>) {
-    this.change("", (b) => Object.assign(b, structuredClone(board)));
+    // What is put up may be a live part of the page: only its values go on the board.
+    const values = $state.snapshot(board) as Partial<Board>;
+    this.change("", (b) => Object.assign(b, values));
     this.selected = 0;
   }
 
@@ -93,9 +95,9 @@ export class FlueEditor {
   add(after = this.selected) {
     const like = this.board.segments[after];
     const piece: Segment = like
-      ? { ...like, label: "piece", riseM: 1, lengthM: 1, fittings: [], depositMm: 0 }
+      ? { ...like, label: this.unused("piece"), riseM: 1, lengthM: 1, fittings: [], depositMm: 0 }
       : {
-          label: "connector",
+          label: this.unused("connector"),
           construction: "single-wall-steel",
           shape: this.collar ?? { kind: "round", diameterM: 0.15 },
           riseM: 1,
@@ -105,6 +107,15 @@ export class FlueEditor {
         };
     this.change("", (b) => b.segments.splice(like ? after + 1 : 0, 0, $state.snapshot(piece) as Segment));
     this.selected = like ? after + 1 : 0;
+  }
+
+  /** A name that no piece has yet: piece, piece 2, piece 3. */
+  private unused(name: string): string {
+    const taken = this.board.segments.map((s) => s.label);
+    const stem = name.replace(/ \d+$/, "");
+    let free = stem;
+    for (let i = 2; taken.includes(free); i++) free = `${stem} ${i}`;
+    return free;
   }
 
   remove() {
@@ -127,7 +138,9 @@ export class FlueEditor {
     const piece = this.segment;
     if (!piece) return;
     const half = { riseM: (piece.riseM ?? 0) / 2, lengthM: (piece.lengthM ?? 0) / 2 };
-    this.change("", (b) => b.segments.splice(at, 1, { ...piece, ...half }, { ...piece, ...half, fittings: [] }));
+    const lower = $state.snapshot(piece) as Segment;
+    const label = this.unused(piece.label ?? "piece");
+    this.change("", (b) => b.segments.splice(at, 1, { ...lower, ...half }, { ...lower, ...half, label, fittings: [] }));
   }
 
   /** Lengthens or shortens the selected piece by a straight bit. */

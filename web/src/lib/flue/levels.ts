@@ -1,8 +1,7 @@
-/** The three fires a draft is reckoned or read at. */
-export const levels = [
-  { code: "low", name: "Low fire" },
-  { code: "normal", name: "Normal" },
-  { code: "high", name: "High fire" },
-] as const;
+import type { Schema } from "../api/client";
+import { tables } from "../tables.svelte";
 
-export type Level = (typeof levels)[number]["code"];
+export type Level = Schema["HotReading"]["level"];
+
+/** The three fires a draft is reckoned or read at. */
+export const levels = () => tables.words("firingLevel") as { code: Level; name: string }[];

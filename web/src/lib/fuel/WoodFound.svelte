@@ -1,35 +1,20 @@
 <script lang="ts">
-  import { onDestroy } from "svelte";
-  import { api, type Schema } from "../api/client";
-  import Choice from "../components/Choice.svelte";
+  import type { Schema } from "../api/client";
+  import Choices from "../components/Choices.svelte";
   import NumberField from "../components/NumberField.svelte";
-  import Reckoning from "../flue/Reckoning.svelte";
-  import { Reckoner } from "../flue/reckoner.svelte";
-  import { Live } from "../instruments/live.svelte";
-  import type { VisitState } from "../service/visit.svelte";
-  import { settings } from "../settings.svelte";
+  import { live } from "../instruments/live.svelte";
   import { tables, type Quantity } from "../tables.svelte";
+  import Reckoning from "../visits/Reckoning.svelte";
+  import type { Step, VisitState } from "../visits/visit.svelte";
 
-  let { visit }: { visit: VisitState } = $props();
+  let { visit, step }: { visit: VisitState; step: Step } = $props();
 
   type Record = Schema["WoodRecord"];
-  const saver = $derived(visit.steps["arrive"]!);
-  const record = $derived<Record>(saver.value.wood ?? {});
-  const reckoner = new Reckoner<Schema["WoodAnswer"]>();
-  const errors = (field: string) => reckoner.refused[field] ?? saver.errors[field] ?? [];
-  const live = new Live();
-  onDestroy(() => live.close());
-
-  $effect(() => {
-    const body = $state.snapshot(record) as Record;
-    const params = { path: { id: visit.id }, query: { units: settings.system } };
-    void reckoner.ask(api.POST("/api/visits/{id}/wood", { params, body }));
-  });
-
-  function set(change: Partial<Record>) {
-    saver.value.wood = { ...record, ...change };
-    saver.changed();
-  }
+  const station = $derived(visit.station<Record, Schema["WoodAnswer"]>(step.code, "wood")!);
+  const record = $derived(station.entry);
+  const { errors } = $derived(station);
+  const set = (change: Partial<Record>) => station.set(change);
+  $effect(() => station.reckon());
 
   // Three pieces of three readings are asked for; more can be added.
   const pieces = $derived.by(() => {
@@ -50,28 +35,8 @@
     if (value !== undefined && piece >= 0) setReading(piece, pieces[piece]!.indexOf(null), value);
   }
 
-  const bases = [
-    { code: "dry", name: "Dry basis" },
-    { code: "wet", name: "Wet basis" },
-  ] as const;
-  const woods = [
-    { code: "softwood", name: "Softwood" },
-    { code: "hardwood", name: "Hardwood" },
-    { code: "mixed", name: "Mixed" },
-  ] as const;
-  const measures = [
-    { code: "kg", name: "By weight" },
-    { code: "cord", name: "Cords" },
-    { code: "stacked-m3", name: "Stacked" },
-    { code: "bag", name: "Bags" },
-  ] as const;
-  const habits = [
-    { code: "hot", name: "Hot fires" },
-    { code: "mixed", name: "Mixed" },
-    { code: "slow", name: "Slow nights" },
-  ] as const;
-  const measure = $derived((record.measure ?? "kg") as (typeof measures)[number]["code"]);
-  const amountIn: { [of in typeof measure]: Quantity } = {
+  const measure = $derived(record.measure ?? "kg");
+  const amountIn: { [of in NonNullable<Record["measure"]>]: Quantity } = {
     kg: "wood",
     cord: "ratio",
     "stacked-m3": "stacked-volume",
@@ -96,17 +61,17 @@
 {/snippet}
 
 <section aria-labelledby="wood-found">
-  <h3 id="wood-found" class="mt-1">The wood</h3>
+  <h3 id="wood-found" class="sr-only">The wood</h3>
   <p class="text-quiet text-sm">
     Split a piece; pins along the grain in the fresh middle face, never the ends or bark.
   </p>
-  <div class="flex flex-wrap items-center gap-2 py-1">
-    <Choice
+  <div class="mt-4 flex flex-wrap items-center gap-2">
+    <Choices
       label="Basis that the meter shows"
-      options={bases}
-      value={(record.meterBasis ?? "dry") as "dry"}
+      options={tables.words("meterBasis")}
+      value={record.meterBasis ?? "dry"}
       disabled={!visit.writable}
-      onchange={(meterBasis) => set({ meterBasis })}
+      onchange={(meterBasis) => set({ meterBasis: meterBasis as Record["meterBasis"] })}
     />
     {#if live.state === "off"}
       <button type="button" class="btn btn-sm" disabled={!visit.writable} onclick={() => live.connect(visit.id)}
@@ -115,7 +80,7 @@
     {:else if live.state === "connected" && live.values["moistureDryShare"] !== undefined}
       <span class="measured text-xl" data-live>{tables.show(live.values["moistureDryShare"], "share")}</span>
       {#if (record.meterBasis ?? "dry") === "dry"}
-        <button type="button" class="btn btn-sm btn-primary" onclick={take}>Take it</button>
+        <button type="button" class="btn btn-sm min-h-11" onclick={take}>Take it</button>
       {:else}
         <span class="text-quiet text-sm">The connected meter shows the dry basis.</span>
       {/if}
@@ -125,7 +90,7 @@
       >
     {/if}
   </div>
-  <div class="grid grid-cols-[auto_1fr_1fr_1fr] items-center gap-x-2">
+  <div class="mt-4 grid grid-cols-[auto_1fr_1fr_1fr] items-center gap-x-2 gap-y-2">
     {#each pieces as piece, i (i)}
       <span class="text-quiet text-sm">Piece {i + 1}</span>
       {#each piece as reading, j (j)}
@@ -143,7 +108,7 @@
       {/each}
     {/each}
   </div>
-  <div class="grid grid-cols-2 gap-x-4 max-sm:grid-cols-1">
+  <div class="mt-4 grid grid-cols-2 gap-x-4 gap-y-4 max-sm:grid-cols-1">
     {@render number("woodC", "Temperature of the wood", "temperature")}
     {#if record.pieces?.some((p) => p.some((r) => r !== null))}
       {@render number("speciesOffset", "Species offset, by the meter's table", "share")}
@@ -151,43 +116,43 @@
       {@render number("toldMoistureWet", "Not measured: told, wet basis", "share")}
     {/if}
   </div>
-  <div class="grid grid-cols-[auto_1fr] items-center gap-x-3 gap-y-1.5 py-1 text-sm">
+  <div class="mt-4 grid grid-cols-[auto_1fr] items-center gap-x-3 gap-y-3 text-sm">
     <span class="text-quiet">Wood</span>
     <div>
-      <Choice
+      <Choices
         label="Kind of wood"
-        options={woods}
-        value={(record.wood ?? "mixed") as "mixed"}
+        options={tables.words("woodKind")}
+        value={record.wood ?? "mixed"}
         disabled={!visit.writable}
-        onchange={(wood) => set({ wood })}
+        onchange={(wood) => set({ wood: wood as Record["wood"] })}
       />
     </div>
     <span class="text-quiet">Habit</span>
     <div>
-      <Choice
+      <Choices
         label="How the household burns"
-        options={habits}
-        value={(record.habit ?? "mixed") as "mixed"}
+        options={tables.words("habit")}
+        value={record.habit ?? "mixed"}
         disabled={!visit.writable}
-        onchange={(habit) => set({ habit })}
+        onchange={(habit) => set({ habit: habit as Record["habit"] })}
       />
     </div>
     <span class="text-quiet">Counted</span>
     <div>
-      <Choice
+      <Choices
         label="How the wood is counted"
-        options={measures}
+        options={tables.words("woodMeasure")}
         value={measure}
         disabled={!visit.writable}
-        onchange={(measure) => set({ measure, amount: null })}
+        onchange={(picked) => set({ measure: picked as Record["measure"], amount: null })}
       />
     </div>
   </div>
-  <div class="grid grid-cols-2 gap-x-4 max-sm:grid-cols-1">
+  <div class="mt-4 grid grid-cols-2 gap-x-4 gap-y-4 max-sm:grid-cols-1">
     {@render number("amount", "Wood a year", amountIn[measure])}
     {#if measure === "bag"}
       {@render number("bagKg", "A bag weighs", "mass")}
     {/if}
   </div>
 </section>
-<Reckoning id="wood-reckoning" {reckoner} assumed={reckoner.answer?.assumed ?? []} />
+<Reckoning reckoner={station.reckoner} assumed={station.answer?.assumed ?? []} />

@@ -1,20 +1,16 @@
 <script lang="ts">
   import { scaleLinear } from "d3-scale";
   import { line } from "d3-shape";
-  import { onDestroy } from "svelte";
   import type { Schema } from "../api/client";
   import { tables, type Quantity } from "../tables.svelte";
-  import { Live } from "./live.svelte";
+  import { live } from "./live.svelte";
 
   interface Props {
     visitId: string;
-    /** Takes a held run, with what the other instruments read then. */
-    onhold: (run: Schema["Steadiness"], values: Record<string, number>) => void;
+    /** Takes a held run, with what the other instruments read then; without it the fields take what they need. */
+    onhold?: (run: Schema["Steadiness"], values: Record<string, number>) => void;
   }
   let { visitId, onhold }: Props = $props();
-
-  const live = new Live();
-  onDestroy(() => live.close());
 
   const width = 520;
   const height = 72;
@@ -31,6 +27,19 @@
       (s) => y(shown(s.draftPa)),
     )(trace),
   );
+  const takenPath = $derived.by(() => {
+    const run = live.taken;
+    if (run.length < 2) return "";
+    const across = scaleLinear([run[0]!.atS, run.at(-1)!.atS], [40, width - 8]);
+    const up = scaleLinear(
+      [Math.min(...run.map((s) => s.draftPa)) - 0.5, Math.max(...run.map((s) => s.draftPa)) + 0.5],
+      [28, 2],
+    );
+    return line<Schema["RunSample"]>(
+      (s) => across(s.atS),
+      (s) => up(s.draftPa),
+    )(run);
+  });
   const now = $derived(live.values["draftPa"]);
   const others: { field: string; name: string; quantity: Quantity }[] = [
     { field: "flueC", name: "flue gas", quantity: "temperature" },
@@ -40,17 +49,19 @@
     { field: "moistureDryShare", name: "wood", quantity: "share" },
   ];
 
+  const holding = $derived(live.holding?.by === "draft" ? live.holding : null);
+
   async function hold() {
-    const run = await live.hold();
-    if (run) onhold(run, { ...live.values });
+    const run = await live.hold("draftPa", "draft");
+    if (run) onhold?.(run, { ...live.values });
   }
 </script>
 
-<section aria-label="Instruments" class="border-base-300 bg-base-200 mt-2 rounded-lg border px-3 py-2">
+<section aria-label="Instruments" class="border-base-300 bg-base-200 mt-4 rounded-lg border px-3 py-2">
   <div class="flex flex-wrap items-center gap-3">
     {#if live.state === "off"}
       <span class="text-quiet grow">Gauge and thermometer</span>
-      <button type="button" class="btn btn-sm bg-base-100" onclick={() => live.connect(visitId)}
+      <button type="button" class="btn btn-sm bg-base-100 min-h-11" onclick={() => live.connect(visitId)}
         >Connect instruments</button
       >
     {:else}
@@ -62,8 +73,14 @@
         {:else if live.state === "lost"}
           Instruments do not answer; trying again. What was held is kept.
         {:else if live.steadiness}
-          <strong>{live.steadiness.unsteady ? "Unsteady" : "Steady"}</strong>,
-          <span class="measured">±{tables.show(live.steadiness.swingShare, "share")}</span> in the last minute
+          {#if live.steadiness.unsteady != null}<strong>{live.steadiness.unsteady ? "Unsteady" : "Steady"}</strong
+            >,{/if}
+          <span class="measured"
+            >±{live.steadiness.swingShare == null
+              ? tables.show(live.steadiness.swingPa, "draft")
+              : tables.show(live.steadiness.swingShare, "share")}</span
+          >
+          in the last {Math.min(60, Math.round(live.steadiness.spanS))} s
         {:else}
           Listening …
         {/if}
@@ -72,22 +89,48 @@
       {#if live.state === "connected" && now !== undefined}
         <span class="measured text-2xl" data-live>{tables.number(now, "draft")}</span>
         <span class="text-quiet">{tables.unit("draft").symbol}</span>
-        <button type="button" class="btn btn-sm btn-primary" disabled={!live.steadiness} onclick={hold}>Hold</button>
+        {#if onhold && holding}
+          <button type="button" class="btn btn-sm min-h-11" onclick={() => live.stop()}
+            >Holding, {holding.leftS} s left: stop</button
+          >
+        {:else if onhold}
+          <button type="button" class="btn btn-sm min-h-11" disabled={live.holding !== null} onclick={hold}>Hold</button
+          >
+        {/if}
       {/if}
       <button
         type="button"
-        class="btn btn-ghost btn-sm"
+        class="btn btn-ghost btn-sm min-h-11"
         aria-label="Disconnect instruments"
         onclick={() => live.close()}>×</button
       >
     {/if}
   </div>
+  {#if live.notice}<p role="alert" class="text-error mt-1">{live.notice}</p>{/if}
+  {#if live.taken.length > 1}
+    <p class="text-quiet mt-1 text-sm">
+      Taken: {live.taken.length} readings over {(live.taken.at(-1)!.atS - live.taken[0]!.atS).toFixed(0)} s, drawn below.
+    </p>
+    <svg viewBox="0 0 {width} 30" class="w-full" role="img" aria-label="The run that was taken">
+      <path d={takenPath} class="stroke-secondary fill-none" stroke-width="1.5" />
+    </svg>
+  {/if}
   {#if live.state === "connected" && trace.length > 1}
     <svg viewBox="0 0 {width} {height}" class="mt-1 w-full" role="img" aria-label="Draft of the last minute">
       {#each y.ticks(3) as tick (tick)}
         <path d="M40 {y(tick)} H{width}" class="stroke-base-300" />
         <text x="34" y={y(tick) + 4} text-anchor="end" class="fill-quiet text-[11px]">{y.tickFormat(3)(tick)}</text>
       {/each}
+      {#if holding?.samples.length}
+        <rect
+          x={x(holding.samples[0]!.atS)}
+          y="4"
+          width={x(end) - x(holding.samples[0]!.atS)}
+          height={height - 8}
+          class="fill-base-300"
+          opacity="0.7"
+        />
+      {/if}
       <path d={path} class="stroke-base-content fill-none" stroke-width="1.8" />
     </svg>
     <p class="flex flex-wrap gap-x-3 text-sm">

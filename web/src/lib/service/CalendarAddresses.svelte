@@ -1,6 +1,6 @@
 <script lang="ts">
   import { api, reply, refusals, type Schema } from "../api/client";
-  import { day } from "../dates";
+  import { dayOf } from "../dates";
   import { session } from "../session.svelte";
 
   let { technicians }: { technicians: Schema["Technician"][] } = $props();
@@ -59,7 +59,7 @@
     {#each feeds as feed (feed.id)}
       <li class="border-base-300 flex flex-wrap items-center gap-3 border-b py-1">
         {feed.person ?? "The whole firm"}
-        <span class="text-quiet text-sm">made by {feed.createdBy} on {day(feed.createdAt)}</span>
+        <span class="text-quiet text-sm">made by {feed.createdBy} on {dayOf(feed.createdAt)}</span>
         <button class="btn btn-sm ml-auto" onclick={() => revoke(feed.id)}>Revoke</button>
       </li>
     {/each}

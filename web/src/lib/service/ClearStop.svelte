@@ -23,11 +23,11 @@
 <div class="border-base-300 border-b py-2">
   <p><Mark condition={stop.clearedAt ? "sound" : "unsafe"} /> {notice.sentence}</p>
   <p class="text-quiet text-sm">
-    Set by {stop.setBy}, {day(stop.setAt)}, in <a class="link" href="/visits/{stop.visitId}">that visit</a>.
+    Set by {stop.setBy}, {day(notice.setOn)}, in <a class="link" href="/visits/{stop.visitId}">that visit</a>.
   </p>
   {#if stop.clearedAt}
     <p class="text-sm">
-      Cleared by {stop.clearedBy}, {day(stop.clearedAt)}: {stop.clearedWhat} Re-test: {stop.clearedRetest}
+      Cleared by {stop.clearedBy}, {day(notice.clearedOn!)}: {stop.clearedWhat} Re-test: {stop.clearedRetest}
     </p>
   {:else if session.person?.role !== "office"}
     <details>

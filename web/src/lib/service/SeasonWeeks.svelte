@@ -1,7 +1,7 @@
 <script lang="ts">
   import { scaleBand, scaleLinear } from "d3-scale";
   import type { Schema } from "../api/client";
-  import { day } from "../dates";
+  import { day, monthOf, onScale } from "../dates";
 
   interface Props {
     weeks: Schema["SeasonWeek"][];
@@ -24,7 +24,7 @@
   const most = $derived(Math.max(...weeks.map((w) => Math.max(w.capacityMinutes, w.plannedMinutes + w.dueMinutes))));
   const y = $derived(scaleLinear([0, hours(most)], [height - 30, 10]).nice(4));
   const capacity = $derived(weeks[0]?.capacityMinutes ?? 0);
-  const month = (monday: string) => new Date(monday).toLocaleDateString("en-GB", { month: "short" });
+  const month = (monday: string) => monthOf(new Date(onScale(monday))).slice(0, 3);
   // A month is named at its first Monday.
   const named = $derived(weeks.filter((w) => Number(w.monday.slice(8)) <= 7));
 

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { page } from "$app/state";
-  import { api, reply, type Schema } from "$lib/api/client";
+  import { api, failure, reply, type Schema } from "$lib/api/client";
   import Mark from "$lib/components/Mark.svelte";
   import { day } from "$lib/dates";
   import { tables } from "$lib/tables.svelte";
@@ -19,18 +19,15 @@
     const mine = ++asked;
     const answer = await reply(api.GET("/api/stoves", { params: { query: { q, offset } } }));
     if (mine !== asked) return;
-    failed = answer.kind === "away" ? answer.sentence : "";
+    failed = failure(answer);
     if (answer.kind !== "ok") return;
-    found =
-      offset === 0 || !found
-        ? answer.data
-        : { stoves: [...found.stoves, ...answer.data.stoves], more: answer.data.more };
+    found = offset === 0 || !found ? answer.data : { ...answer.data, stoves: [...found.stoves, ...answer.data.stoves] };
   }
   $effect(() => {
     void q;
     void load(0);
   });
-  const overdue = (iso: string) => new Date(iso) < new Date();
+  const overdue = (date: string) => date < found!.today;
 </script>
 
 <svelte:head><title>Stoves · Grate</title></svelte:head>
@@ -59,7 +56,7 @@
             <tr><th>Household</th><th>Stove</th><th>Last visit</th><th>Inspection by</th></tr>
           </thead>
           <tbody>
-            {#each found.stoves as stove (stove.id)}
+            {#each found.stoves as { line: stove, lastVisit } (stove.id)}
               <tr class="hover:bg-base-100">
                 <td>
                   <a class="font-semibold hover:underline" href="/stoves/{stove.id}">{stove.customer}</a>
@@ -71,7 +68,7 @@
                   {#if stove.stops > 0}<span class="text-error font-semibold"><Mark condition="unsafe" /> no fire</span
                     >{/if}
                 </td>
-                <td>{stove.lastVisit ? day(stove.lastVisit) : "never"}</td>
+                <td>{lastVisit ? day(lastVisit) : "never"}</td>
                 <td>
                   {#if stove.nextInspection}
                     <span class="computed">{day(stove.nextInspection)}</span>

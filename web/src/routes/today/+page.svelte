@@ -1,5 +1,7 @@
 <script lang="ts">
-  import { api, reply, type Schema } from "$lib/api/client";
+  import { api, failure, page as pageOf, type Schema } from "$lib/api/client";
+  import { onScale } from "$lib/dates";
+  import Failure from "$lib/components/Failure.svelte";
   import Mark from "$lib/components/Mark.svelte";
   import { session } from "$lib/session.svelte";
   import { settings } from "$lib/settings.svelte";
@@ -10,8 +12,8 @@
 
   $effect(() => {
     const units = settings.system;
-    void reply(api.GET("/api/today", { params: { query: { units } } })).then((answer) => {
-      failed = answer.kind === "away" ? answer.sentence : answer.kind === "problem" ? (answer.problem.title ?? "") : "";
+    void pageOf("today", api.GET("/api/today", { params: { query: { units } } })).then((answer) => {
+      failed = failure(answer);
       if (answer.kind === "ok") today = answer.data;
     });
   });
@@ -24,11 +26,16 @@
 
 <svelte:head><title>Today · Grate</title></svelte:head>
 
-{#if failed}<p role="alert" class="text-error p-6">{failed}</p>{/if}
+<Failure sentence={failed} />
 {#if today}
   <div class="mx-auto max-w-5xl p-6">
     <h1 class="text-2xl">
-      {new Date(today.day).toLocaleDateString("en-GB", { weekday: "long", day: "numeric", month: "long" })}
+      {new Date(onScale(today.day)).toLocaleDateString("en-GB", {
+        weekday: "long",
+        day: "numeric",
+        month: "long",
+        timeZone: "UTC",
+      })}
     </h1>
     {#if next && technicians.length === 1}
       <section class="bg-base-100 border-primary mt-4 border-l-8 p-5" aria-labelledby="next-door">

@@ -1,35 +1,55 @@
 <script lang="ts">
   import { page } from "$app/state";
-  import { api, reply } from "$lib/api/client";
+  import { failure } from "$lib/api/client";
+  import Failure from "$lib/components/Failure.svelte";
   import Mark from "$lib/components/Mark.svelte";
   import SentenceLine from "$lib/components/SentenceLine.svelte";
   import StopBanner from "$lib/components/StopBanner.svelte";
+  import { day, dayOf } from "$lib/dates";
   import Elevation from "$lib/drawing/Elevation.svelte";
+  import Signature from "$lib/household/Signature.svelte";
   import { session } from "$lib/session.svelte";
-  import { conditions, type Visit } from "$lib/service/visit.svelte";
-  import { day } from "$lib/dates";
   import { tables } from "$lib/tables.svelte";
+  import type { Schema } from "$lib/api/client";
+  import { gravity, readVisit, type Visit } from "$lib/visits/visit.svelte";
 
   const id = $derived(page.params.id!);
   let doc = $state<Visit | null>(null);
   let failed = $state("");
   $effect(() => {
-    void reply(api.GET("/api/visits/{id}", { params: { path: { id } } })).then((answer) => {
-      failed = answer.kind === "away" ? answer.sentence : answer.kind === "problem" ? (answer.problem.title ?? "") : "";
+    void readVisit(id).then((answer) => {
+      failed = failure(answer);
       if (answer.kind === "ok") doc = answer.data;
     });
   });
 
-  const verdicts: Record<string, string> = {
-    "as-expected": "as expected",
-    "as-expected-too-weak": "as expected for this flue, but too weak for this stove",
-    "as-expected-too-strong": "as expected for this flue, but stronger than this stove may have",
-    "below-expected": "below what this flue should pull",
-    "above-expected": "above what this flue should pull",
-  };
-  const levels: Record<string, string> = { low: "Low", normal: "Normal", high: "High" };
-  const name = (code: string) => conditions.find((c) => c.code === code)?.name ?? code;
-  const finding = (part: string) => doc?.findings.find((f) => f.part === part)?.condition ?? null;
+  const condition = (part: string) =>
+    [...(doc?.steps ?? [])]
+      .reverse()
+      .map((s) => doc!.findings.find((f) => f.part === part && f.step === s.code)?.condition)
+      .find((c) => c) ?? null;
+  const grave = $derived(
+    (doc?.findings ?? [])
+      .filter((f) => f.condition !== "sound")
+      .sort((a, b) => gravity.indexOf(a.condition) - gravity.indexOf(b.condition)),
+  );
+  const sound = $derived([
+    ...new Set((doc?.findings ?? []).filter((f) => f.condition === "sound").map((f) => tables.partName(f.part))),
+  ]);
+  const stations = $derived(
+    (doc?.steps ?? []).flatMap((s) =>
+      s.stations.filter((t) => t.saved).map((t) => ({ step: s, ...t, saved: t.saved! })),
+    ),
+  );
+  // The drawing shows the reading and the fire that belong together.
+  const fire = $derived(
+    (stations.find((s) => s.code === "hot-draft")?.saved.answer as Schema["HotTestAnswer"] | null)?.fires.find(
+      (f) => f.readingPa != null,
+    ) ?? null,
+  );
+  const agreement = $derived(
+    stations.find((s) => s.code === "agreement")?.saved.entry as Schema["Agreement"] | undefined,
+  );
   const cautions = [
     "Ash and coals stay hot for days: metal pail with a lid, outdoors, on stone.",
     "Burn dry wood only; no printed paper, painted or treated wood, no waste, no flammable liquids.",
@@ -38,16 +58,14 @@
   ];
 </script>
 
-<svelte:head
-  ><title>{doc ? `Report ${doc.stove.street}, ${day(doc.visit.plannedStart)}` : "Report"} · Grate</title></svelte:head
->
+<svelte:head><title>{doc ? `Report ${doc.house.street}, ${day(doc.visit.day)}` : "Report"} · Grate</title></svelte:head>
 
-{#if failed}<p role="alert" class="text-error p-6">{failed}</p>{/if}
+<Failure sentence={failed} />
 {#if doc}
-  {@const stove = doc.stove}
+  {@const { stove, house, visit } = doc}
   <div class="no-print flex gap-2 p-4">
-    <button class="btn btn-primary" onclick={() => window.print()}>Print</button>
-    <a class="btn" href="/visits/{doc.visit.id}">Back to the visit</a>
+    <button class="btn btn-primary min-h-11" onclick={() => window.print()}>Print</button>
+    <a class="btn min-h-11" href="/visits/{visit.row.id}">Back to the visit</a>
   </div>
   <article
     class="report mx-auto max-w-[190mm] bg-white px-8 py-6 text-black print:max-w-none print:p-0"
@@ -59,108 +77,114 @@
         <p>{session.state?.firm}</p>
       </div>
       <p class="text-right">
-        {day(doc.visit.plannedStart)}<br />{doc.visit.technician}<br />
-        {doc.visit.state === "signed" ? `signed ${day(doc.visit.signedAt!)}` : "not signed: a draft of the report"}
+        {day(visit.day)}<br />{visit.row.technician}<br />
+        {visit.signedOn ? `signed ${day(visit.signedOn)}` : "not signed: a draft of the report"}
       </p>
     </header>
     <div class="mt-3"><StopBanner stops={doc.stops} /></div>
-    <div class="mt-3 grid grid-cols-[1fr_75mm] gap-6">
+    <div class="mt-3 grid grid-cols-[1fr_75mm] gap-6 max-sm:grid-cols-1">
       <div>
-        <h2 class="text-lg">{stove.customer}</h2>
-        <p>{stove.street}, {stove.place}</p>
+        <h2 class="text-lg">{doc.customer.name}</h2>
+        <p>{house.street}, {house.place}</p>
         <p>
           {stove.model}, {tables.kindName(stove.kind, stove.combustor)}, {stove.nominalKw} kW, {stove.year}, {stove.room}
         </p>
-        <p class="mt-2">{doc.visit.purpose}{doc.visit.complaint ? `: ${doc.visit.complaint}` : ""}</p>
+        <p class="mt-2">{visit.row.purpose}{visit.row.complaint ? `: ${visit.row.complaint}` : ""}</p>
         <p class="mt-4 text-lg">
-          {doc.visit.state === "signed" ? "Next inspection by" : "Next inspection, if signed today, by"}
+          {visit.signedOn ? "Next inspection by" : "Next inspection, if signed today, by"}
           <span class="computed">{day(doc.proposedInspection)}</span>
         </p>
 
-        <h2 class="mt-4 text-lg">Draft</h2>
-        {#if doc.readings.length}
+        <h2 class="mt-4 text-lg">Findings</h2>
+        {#if doc.findings.length}
           <table class="w-full text-left text-sm">
-            <thead><tr class="border-b border-black"><th>Fire</th><th>Measured</th><th>Expected</th></tr></thead>
             <tbody>
-              {#each doc.readings as r (r.level)}
-                <tr class="align-top">
-                  <td class="pr-3">{levels[r.level]}</td>
-                  <td class="measured">{tables.show(r.draftPa, "draft")}</td>
-                  <td><span class="computed">{tables.range(r.computed.lowPa, r.computed.highPa, "draft")}</span></td>
-                </tr>
-                <tr class="border-b border-neutral-300">
-                  <td></td>
-                  <td colspan="2" class="pb-1">
-                    {verdicts[r.verdict]};
-                    {r.entered.outdoorC == null
-                      ? "outdoor temperature assumed"
-                      : `outdoors ${tables.show(r.entered.outdoorC, "temperature")}`},
-                    {r.entered.gasC == null
-                      ? "flue gas assumed"
-                      : `flue gas ${tables.show(r.entered.gasC, "temperature")}`}
-                    {#if r.nowExpectedPa != null}<span class="computed">
-                        (today’s rules: {tables.show(r.nowExpectedPa, "draft")})</span
-                      >{/if}
-                  </td>
+              {#each grave as f (f.id)}
+                <tr class="break-inside-avoid border-b border-neutral-300 align-baseline">
+                  <td class="py-1 pr-2">{tables.partName(f.part)}</td>
+                  <td class="w-28"><Mark condition={f.condition} /> {tables.word("condition", f.condition)}</td>
+                  <td>{f.note}{f.lookAgain ? ` Look again by ${day(f.lookAgain)}.` : ""}</td>
                 </tr>
               {/each}
             </tbody>
           </table>
-          <p class="text-xs text-neutral-600">
-            Stove needs {tables.range(
-              doc.readings[0]!.computed.need.minPa,
-              doc.readings[0]!.computed.need.maxPa,
-              "draft",
-            )}. Expected: 5–95 %, computed for this flue by the method of EN 13384-1 (from memory), rules of {doc
-              .readings[0]!.rulesVersion}.
-          </p>
+          {#if sound.length}<p class="mt-1 text-sm"><Mark condition="sound" /> Sound: {sound.join(", ")}.</p>{/if}
         {:else}
-          <p>No hot reading was taken.</p>
+          <p>Nothing was marked.</p>
         {/if}
-        {#if doc.coMeaning}<p class="mt-1">{doc.coMeaning}</p>{/if}
       </div>
       <Elevation
         {stove}
+        {house}
         outline={doc.outline}
         flue={doc.flue.flue}
         layout={doc.layout}
-        skin="pull"
-        conditionOf={finding}
-        answer={doc.readings[0]?.computed ?? null}
-        readingPa={doc.readings[0]?.draftPa ?? null}
+        layer="pull"
+        conditionOf={condition}
+        answer={fire?.answer ?? null}
+        readingPa={fire?.readingPa ?? null}
+        fire={doc.stops.length === 0}
         width={380}
         height={480}
       />
     </div>
 
-    <h2 class="mt-4 text-lg">Findings</h2>
-    {#if doc.findings.length}
-      <table class="w-full text-left text-sm">
-        <tbody>
-          {#each doc.findings as f (f.id)}
-            <tr class="break-inside-avoid border-b border-neutral-300 align-baseline">
-              <td class="w-40 py-1">{tables.partName(f.part)}</td>
-              <td class="w-28"><Mark condition={f.condition} /> {name(f.condition)}</td>
-              <td>{f.note}{f.lookAgain ? ` Look again by ${day(f.lookAgain)}.` : ""}</td>
-            </tr>
-          {/each}
-        </tbody>
-      </table>
-    {:else}
-      <p>Nothing was marked.</p>
+    {#each stations as s (s.step.code + s.code)}
+      <section class="mt-4 break-inside-avoid">
+        <h2 class="text-lg">{s.name}</h2>
+        {#each s.saved.blocks as block (block.title)}
+          <table class="mb-1 w-full text-left text-sm">
+            <thead>
+              <tr class="border-b border-black"
+                >{#each block.columns as column (column)}<th class="pr-3">{column}</th>{/each}</tr
+              >
+            </thead>
+            <tbody>
+              {#each block.rows as row, i (i)}
+                <tr class="border-b border-neutral-300 align-top">
+                  {#each row as cell, j (j)}<td class="py-0.5 pr-3"><SentenceLine sentence={cell} inline /></td>{/each}
+                </tr>
+              {/each}
+            </tbody>
+          </table>
+          {#if block.note}<p class="text-xs text-neutral-600">{block.note}</p>{/if}
+        {/each}
+        {#each s.saved.sentences as sentence, i (i)}<div class="text-sm"><SentenceLine {sentence} /></div>{/each}
+        {#if s.saved.now}
+          <p class="mt-1 text-xs text-neutral-600">
+            Computed by the rules of {s.saved.rulesVersion}. By today’s rules: {s.saved.now
+              .map((n) => n.spans.map((p) => p.text).join(""))
+              .join(" ")}
+          </p>
+        {/if}
+      </section>
+    {/each}
+    {#if agreement?.strokes?.length}
+      <div class="max-w-80">
+        <Signature strokes={agreement.strokes} disabled onchange={() => undefined} />
+        <p class="text-sm">{agreement.name}</p>
+      </div>
     {/if}
 
-    {#each doc.steps.filter((s) => s.saved && (s.saved.note || s.saved.status === "skipped" || s.saved.concluded.length)) as s (s.code)}
-      {#if s.saved}
-        <p class="mt-1 text-sm">
-          <strong>{s.name}:</strong>
-          {s.saved.status === "skipped" ? `skipped, ${s.saved.reason}. ` : ""}{s.saved.note}
-          {#each s.saved.concluded as sentence, i (i)}<SentenceLine {sentence} inline />{/each}
+    {#if doc.steps.some((s) => s.saved && (s.saved.note || s.saved.status === "skipped")) || Object.keys(visit.leftOut).length}
+      <h2 class="mt-4 text-lg">Notes</h2>
+      {#each doc.steps as s (s.code)}
+        {#if s.saved?.status === "skipped"}<p class="text-sm">
+            <strong>{s.name}</strong> skipped: {s.saved.reason}.
+          </p>{/if}
+        {#if s.saved?.note}<p class="text-sm"><strong>{s.name}.</strong> {s.saved.note}</p>{/if}
+      {/each}
+      {#each Object.entries(visit.leftOut) as [what, why] (what)}
+        <p class="text-sm">
+          <strong
+            >{doc.steps.flatMap((s) => s.stations).find((t) => t.code === what)?.name ?? "Parts not marked"}</strong
+          >
+          left out: {why}
         </p>
-      {/if}
-    {/each}
+      {/each}
+    {/if}
     {#each doc.additions as added (added.id)}
-      <p class="mt-1 text-sm"><strong>Added {day(added.writtenAt)} by {added.writtenBy}:</strong> {added.text}</p>
+      <p class="mt-1 text-sm"><strong>Added {dayOf(added.writtenAt)} by {added.writtenBy}:</strong> {added.text}</p>
     {/each}
 
     <section class="mt-4 break-inside-avoid">

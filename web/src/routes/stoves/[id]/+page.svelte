@@ -1,11 +1,12 @@
 <script lang="ts">
   import { page } from "$app/state";
-  import { api, reply, type Schema } from "$lib/api/client";
-  import Choice from "$lib/components/Choice.svelte";
+  import { api, failure, page as pageOf, reply, type Schema } from "$lib/api/client";
+  import Failure from "$lib/components/Failure.svelte";
+  import Choices from "$lib/components/Choices.svelte";
   import SentenceLine from "$lib/components/SentenceLine.svelte";
   import StopBanner from "$lib/components/StopBanner.svelte";
-  import Elevation, { skins, turned, type Skin } from "$lib/drawing/Elevation.svelte";
-  import AssumedList from "$lib/flue/AssumedList.svelte";
+  import Elevation, { layers, turned, type Layer } from "$lib/drawing/Elevation.svelte";
+  import AssumedList from "$lib/components/AssumedList.svelte";
   import FlueLife from "$lib/deposits/FlueLife.svelte";
   import FireAndWeather from "$lib/flue/FireAndWeather.svelte";
   import type { Level } from "$lib/flue/levels";
@@ -23,7 +24,7 @@
   const id = $derived(page.params.id!);
   let doc = $state<Schema["StoveAnswer"] | null>(null);
   let failed = $state("");
-  let skin = $state<Skin>("pull");
+  let layer = $state<Layer>("pull");
   let level = $state<Level>("normal");
   let outdoorC = $state<number | null>(null);
   let expected = $state<Schema["StoveDraftAnswer"] | null>(null);
@@ -31,10 +32,11 @@
   let month = $state(0);
 
   async function load() {
-    const answer = await reply(
+    const answer = await pageOf(
+      `stove.${id}`,
       api.GET("/api/stoves/{id}", { params: { path: { id }, query: { units: settings.system } } }),
     );
-    failed = answer.kind === "away" ? answer.sentence : answer.kind === "problem" ? (answer.problem.title ?? "") : "";
+    failed = failure(answer);
     if (answer.kind === "ok") doc = answer.data;
   }
   $effect(() => void load());
@@ -48,38 +50,37 @@
   });
 
   $effect(() => {
-    keys.page = [
-      { key: "[", does: "skin before", run: () => (skin = turned(skin, -1)) },
-      { key: "]", does: "next skin", run: () => (skin = turned(skin, 1)) },
-    ];
+    keys.page = [{ key: "d", does: "turn the drawing", run: () => (layer = turned(layer)) }];
     return () => (keys.page = []);
   });
 
   const finding = (part: string) => doc?.findings.find((f) => f.part === part)?.condition ?? null;
 </script>
 
-<svelte:head><title>{doc ? `${doc.stove.street}, ${doc.stove.place}` : "Stove"} · Grate</title></svelte:head>
+<svelte:head><title>{doc ? `${doc.house.street}, ${doc.house.place}` : "Stove"} · Grate</title></svelte:head>
 
-{#if failed}<p role="alert" class="text-error p-6">{failed}</p>{/if}
+<Failure sentence={failed} />
 {#if doc}
   {@const stove = doc.stove}
   <StopBanner stops={doc.stops} />
   <header class="border-base-300 flex flex-wrap items-baseline gap-x-4 border-b px-6 py-3">
-    <h1 class="text-2xl">{stove.street}, {stove.place}</h1>
-    <p class="text-quiet">{stove.customer}{stove.phone ? ` · ${stove.phone}` : ""}</p>
+    <h1 class="text-2xl">{doc.house.street}, {doc.house.place}</h1>
+    <p class="text-quiet">{doc.customer.name}{doc.customer.phone ? ` · ${doc.customer.phone}` : ""}</p>
   </header>
   <div class="grid grid-cols-[minmax(0,1fr)] gap-6 p-6 max-sm:p-3 lg:grid-cols-[minmax(0,2fr)_minmax(0,3fr)]">
     <div class="lg:sticky lg:top-4 lg:self-start">
-      <Choice label="Skin of the drawing" options={skins} value={skin} onchange={(s) => (skin = s)} />
+      <Choices label="Layer of the drawing" options={layers} value={layer} onchange={(l) => (layer = l)} />
       <Elevation
         {stove}
+        house={doc.house}
         outline={doc.outline}
         flue={doc.flue.flue}
         layout={doc.layout}
-        {skin}
+        {layer}
         conditionOf={finding}
         answer={expected?.answer ?? null}
-        depositsMm={doc.sweep?.segmentsMm[month] ?? null}
+        depositsMm={doc.today?.segmentsMm[month] ?? null}
+        fire={doc.stops.every((s) => s.stop.clearedAt)}
         height={560}
       />
     </div>
@@ -96,7 +97,8 @@
           Flue version {doc.flue.number}, since {day(doc.flue.validFrom)}: {doc.flue.flue.segments
             ?.map((s) => s.label)
             .join(", ")}. Altitude
-          {tables.show(stove.altitudeM, "altitude")}. <a class="link" href="/stoves/{stove.id}/flue">Change the flue</a>
+          {tables.show(doc.house.altitudeM, "altitude")}.
+          <a class="link" href="/stoves/{stove.id}/flue">Change the flue</a>
         </p>
         <Remarks remarks={doc.remarks} />
       </section>
@@ -117,10 +119,10 @@
         {/if}
       </section>
 
-      {#if doc.sweep}
+      {#if doc.today}
         <section aria-labelledby="sweep">
           <h2 id="sweep" class="text-lg">Deposits and the next sweep</h2>
-          <FlueLife sweep={doc.sweep} visits={doc.visits} bind:month />
+          <FlueLife flue={doc.today} today={doc.day} visits={doc.visits} bind:month />
         </section>
       {/if}
 
@@ -148,9 +150,9 @@
       <section aria-labelledby="visits">
         <h2 id="visits" class="text-lg">Visits</h2>
         <ul>
-          {#each doc.visits as visit (visit.id)}
+          {#each doc.visits as { row: visit, day: of } (visit.id)}
             <li class="border-base-300 flex flex-wrap gap-x-3 border-b py-1.5">
-              <a class="link" href="/visits/{visit.id}">{day(visit.plannedStart)}</a>
+              <a class="link" href="/visits/{visit.id}">{day(of)}</a>
               <span>{visit.purpose}</span><span class="text-quiet">{visit.technician}</span>
               <span class="text-quiet ml-auto">{visit.state}</span>
               {#if visit.state === "signed"}<a class="link" href="/report/{visit.id}">report</a>{/if}

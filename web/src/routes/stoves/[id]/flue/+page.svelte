@@ -1,9 +1,10 @@
 <script lang="ts">
   import { goto } from "$app/navigation";
   import { page } from "$app/state";
-  import { api, reply, sentences, type Schema } from "$lib/api/client";
-  import Choice from "$lib/components/Choice.svelte";
-  import Elevation, { skins, turned, type Skin } from "$lib/drawing/Elevation.svelte";
+  import { api, failure, reply, sentences, type Schema } from "$lib/api/client";
+  import Failure from "$lib/components/Failure.svelte";
+  import Choices from "$lib/components/Choices.svelte";
+  import Elevation, { layers, turned, type Layer } from "$lib/drawing/Elevation.svelte";
   import ChainList from "$lib/flue/ChainList.svelte";
   import Comparison from "$lib/flue/Comparison.svelte";
   import { FlueEditor, type Board } from "$lib/flue/editor.svelte";
@@ -11,7 +12,7 @@
   import FlueHandles from "$lib/flue/FlueHandles.svelte";
   import type { Level } from "$lib/flue/levels";
   import ObstacleRows from "$lib/flue/ObstacleRows.svelte";
-  import { Reckoner } from "$lib/flue/reckoner.svelte";
+  import { Reckoner } from "$lib/visits/reckoner.svelte";
   import Remarks from "$lib/flue/Remarks.svelte";
   import WhatIfs from "$lib/flue/WhatIfs.svelte";
   import { keys } from "$lib/keys.svelte";
@@ -23,7 +24,7 @@
   let doc = $state<Schema["FlueAnswer"] | null>(null);
   let editor = $state<FlueEditor | null>(null);
   let failed = $state("");
-  let skin = $state<Skin>("pull");
+  let layer = $state<Layer>("pull");
   let level = $state<Level>("normal");
   let outdoorC = $state<number | null>(null);
   const reckoner = new Reckoner<Schema["FlueTrialAnswer"]>();
@@ -47,7 +48,7 @@
 
   async function load() {
     const answer = await reply(api.GET("/api/stoves/{id}/flue", { params: { path: { id } } }));
-    failed = answer.kind === "away" ? answer.sentence : answer.kind === "problem" ? (answer.problem.title ?? "") : "";
+    failed = failure(answer);
     if (answer.kind !== "ok") return;
     doc = answer.data;
     editor = new FlueEditor(`grate.flue.${id}`, boardOf(answer.data), answer.data.flue.flue.segments?.[0]?.shape);
@@ -123,18 +124,15 @@
     };
     keys.page = [
       { key: "a", does: "add a piece above", run: then(() => e.add()) },
-      { key: "s", does: "split the piece", run: then(() => e.split()) },
-      { key: "Delete Backspace", does: "take the piece out", run: then(() => e.remove()) },
+      { key: "w", does: "split the piece in two", run: then(() => e.split()) },
+      { key: "Delete", does: "take the piece out", run: then(() => e.remove()) },
       { key: "ArrowUp", does: "piece above", run: () => select(e.selected + 1) },
       { key: "ArrowDown", does: "piece below", run: () => select(e.selected - 1) },
       { key: "PageUp", does: "move the piece up", run: then(() => e.move(1)) },
       { key: "PageDown", does: "move the piece down", run: then(() => e.move(-1)) },
       { key: "+", does: "longer", run: () => e.stretch(0.1) },
       { key: "-", does: "shorter", run: () => e.stretch(-0.1) },
-      { key: "z", does: "undo", run: () => e.undo() },
-      { key: "y", does: "redo", run: () => e.redo() },
-      { key: "[", does: "skin before", run: () => (skin = turned(skin, -1)) },
-      { key: "]", does: "next skin", run: () => (skin = turned(skin, 1)) },
+      { key: "d", does: "turn the drawing", run: () => (layer = turned(layer)) },
     ];
     return () => (keys.page = []);
   });
@@ -142,21 +140,21 @@
   const blocked = $derived(Object.keys(errors).length > 0);
 </script>
 
-<svelte:head><title>{doc ? `Flue, ${doc.stove.street}, ${doc.stove.place}` : "Flue"} · Grate</title></svelte:head>
+<svelte:head><title>{doc ? `Flue, ${doc.house.street}, ${doc.house.place}` : "Flue"} · Grate</title></svelte:head>
 
-{#if failed}<p role="alert" class="text-error p-6">{failed}</p>{/if}
+<Failure sentence={failed} />
 {#if doc && editor}
   {@const e = editor}
   {@const stove = doc.stove}
   <header class="border-base-300 flex flex-wrap items-center gap-x-4 gap-y-1 border-b px-6 py-3">
     <h1 class="text-2xl">
-      Flue, <a href="/stoves/{stove.id}" class="hover:underline">{stove.street}, {stove.place}</a>
+      Flue, <a href="/stoves/{stove.id}" class="hover:underline">{doc.house.street}, {doc.house.place}</a>
     </h1>
     <p class="text-quiet">version {doc.flue.number}{e.changed ? ", changed on the board" : ""}</p>
     {#if mayWrite}
       <div class="ml-auto flex flex-wrap gap-2">
-        <button class="btn" disabled={!e.canUndo} onclick={() => e.undo()} title="Undo (z)">Undo</button>
-        <button class="btn" disabled={!e.canRedo} onclick={() => e.redo()} title="Redo (y)">Redo</button>
+        <button class="btn" disabled={!e.canUndo} onclick={() => e.undo()}>Take back</button>
+        <button class="btn" disabled={!e.canRedo} onclick={() => e.redo()}>Do again</button>
         <button class="btn" disabled={!e.changed} onclick={discard}>Discard</button>
         <button class="btn btn-primary" disabled={!e.changed || blocked} onclick={save}
           >Save as version {doc.flue.number + 1}</button
@@ -167,14 +165,15 @@
   {#if saving || reckoner.away}<p role="alert" class="text-error px-6 py-2">{saving || reckoner.away}</p>{/if}
   <div class="grid grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,520fr)_minmax(0,684fr)]">
     <div class="border-base-300 p-3 lg:sticky lg:top-0 lg:self-start lg:border-r">
-      <Choice label="Skin of the drawing" options={skins} value={skin} onchange={(s) => (skin = s)} />
+      <Choices label="Layer of the drawing" options={layers} value={layer} onchange={(l) => (layer = l)} />
       {#if trial && drawable}
         <Elevation
           {stove}
+          house={doc.house}
           outline={{ ...doc.outline, obstacles: e.board.obstacles }}
           flue={entry(e.board)}
           layout={trial.layout}
-          {skin}
+          {layer}
           answer={trial.after}
           width={500}
           height={460}
@@ -194,7 +193,8 @@
       {#if mayWrite}
         <div class="flex flex-wrap gap-2 py-2">
           <button class="btn btn-sm bg-base-100" onclick={() => e.add()} title="a">Add above</button>
-          <button class="btn btn-sm bg-base-100" disabled={!e.segment} onclick={() => e.split()} title="s">Split</button
+          <button class="btn btn-sm bg-base-100" disabled={!e.segment} onclick={() => e.split()} title="w"
+            >Split in two</button
           >
           <button class="btn btn-sm bg-base-100" disabled={!e.segment} onclick={() => e.move(1)} title="Page up"
             >Move up</button

@@ -1,0 +1,42 @@
+using System.Text.Json;
+using System.Text.Json.Serialization;
+using Grate.Core.Deposits;
+using Grate.Core.Flue;
+using Grate.Core.Fuel;
+using Grate.Core.Household;
+using Grate.Core.Places;
+
+namespace Grate.Core;
+
+/// <summary>
+/// How the core's records are written and read: camelCase, numbers only as numbers, words in kebab-case. Made at compile
+/// time, so that it works trimmed and in a browser.
+/// </summary>
+[JsonSourceGenerationOptions(JsonSerializerDefaults.Web, NumberHandling = JsonNumberHandling.Strict, MaxDepth = 32,
+    RespectNullableAnnotations = true, RespectRequiredConstructorParameters = true)]
+[JsonSerializable(typeof(VisitContext))]
+[JsonSerializable(typeof(StoveHistory))]
+[JsonSerializable(typeof(Sentence[]))]
+[JsonSerializable(typeof(Fact[]))]
+[JsonSerializable(typeof(DueTask[]))]
+[JsonSerializable(typeof(FittingEntry[]))]
+[JsonSerializable(typeof(Obstacle[]))]
+[JsonSerializable(typeof(WoodRecord))]
+[JsonSerializable(typeof(WoodAnswer))]
+[JsonSerializable(typeof(ColdChecks))]
+[JsonSerializable(typeof(ColdChecksAnswer))]
+[JsonSerializable(typeof(TopCheck))]
+[JsonSerializable(typeof(TopCheckAnswer))]
+[JsonSerializable(typeof(HotTest))]
+[JsonSerializable(typeof(HotTestAnswer))]
+[JsonSerializable(typeof(SweepRecord))]
+[JsonSerializable(typeof(SweepAnswer))]
+[JsonSerializable(typeof(Agreement))]
+[JsonSerializable(typeof(AgreementAnswer))]
+[JsonSerializable(typeof(double))]
+[JsonSerializable(typeof(double[]))]
+[JsonSerializable(typeof(bool))]
+[JsonSerializable(typeof(DateOnly))]
+[JsonSerializable(typeof(JsonElement))]
+[JsonSerializable(typeof(string))]
+public sealed partial class CoreJson : JsonSerializerContext;

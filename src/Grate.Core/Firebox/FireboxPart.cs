@@ -1,0 +1,31 @@
+namespace Grate.Core.Firebox;
+
+/// <summary>Bricks, baffle, tubes, grate, channels: what the fire lies in.</summary>
+public sealed class FireboxPart : IPart
+{
+    private static readonly Limit _yearly = Limit.Practice(12, "months", "what wears or clogs is seen once a year");
+
+    /// <inheritdoc/>
+    public string Code => "firebox";
+
+    /// <inheritdoc/>
+    public IReadOnlyList<PartMark> Marks { get; } =
+    [
+        new("bricks", "bricks", VisitSteps.Inside) { Feature = "bricks", Again = _yearly },
+        new("baffle", "baffle", VisitSteps.OpenUp, VisitSteps.Inside) { Feature = "baffle", Again = _yearly },
+        new("tubes", "air tubes", VisitSteps.Inside) { Feature = "tubes" },
+        new("seals", "seats and seals", VisitSteps.Inside) { Again = _yearly },
+        new("grate", "grate", VisitSteps.Inside) { Feature = "grate" },
+        new("channels", "channels", VisitSteps.Inside) { Feature = "channels", Again = _yearly },
+        new("oven-path", "oven path", VisitSteps.Inside) { Feature = "oven", Again = _yearly },
+        new("refitted", "all parts refitted", VisitSteps.BackTogether),
+    ];
+
+    /// <inheritdoc/>
+    public IReadOnlyList<StopReason> Stops { get; } =
+    [
+        new("brick-missing", "A brick is missing or steel is visible: no fire until replaced.", "bricks"),
+        new("baffle", "The baffle is missing, displaced or burnt through: no fire.", "baffle"),
+        new("part-off", "A part is off and not refitted: no fire.", "refitted"),
+    ];
+}

@@ -1,0 +1,106 @@
+namespace Grate.Core.Visits;
+
+/// <summary>An earlier signed visit of a stove.</summary>
+/// <param name="Id">UUIDv7.</param>
+/// <param name="Day">Its day at the firm's place.</param>
+/// <param name="ThisFlue">Whether the flue stood then as it stands now: growth and bias are learned from no other.</param>
+/// <param name="NextInspection">As set when it was signed.</param>
+/// <param name="Facts">What its stations found out.</param>
+/// <param name="Found">Its word on the parts.</param>
+public sealed record EarlierVisit(
+    Guid Id, DateOnly Day, bool ThisFlue, DateOnly? NextInspection, IReadOnlyList<Fact> Facts, IReadOnlyList<PartFound> Found)
+{
+    /// <summary>A number, or null where it was not found out; the last one where two steps found it.</summary>
+    public double? Number(string name) => Facts.LastOrDefault(f => f.Name == name)?.Value;
+
+    /// <summary>A word, or null.</summary>
+    public string? Text(string name) => Facts.LastOrDefault(f => f.Name == name)?.Word;
+}
+
+/// <summary>A stop that stands on a stove.</summary>
+/// <param name="Code">Its word.</param>
+/// <param name="Day">Day it was set.</param>
+public sealed record StandingStop(string Code, DateOnly Day);
+
+/// <summary>What the records know of a stove: everything that what is due rests on.</summary>
+/// <param name="House">The house.</param>
+/// <param name="Stove">The stove.</param>
+/// <param name="Flue">The flue that stands there.</param>
+/// <param name="Earlier">Earlier signed visits, oldest first.</param>
+/// <param name="Stops">Stops that stand.</param>
+/// <param name="Learned">What the firm's visits at this kind of stove say.</param>
+public sealed record StoveHistory(House House, Stove Stove, FlueVersion Flue, IReadOnlyList<EarlierVisit> Earlier,
+    IReadOnlyList<StandingStop> Stops, IReadOnlyList<LearnedFact> Learned)
+{
+    /// <summary>The newest word on a part and the day it was given; null where nobody saw it.</summary>
+    public (PartFound Found, DateOnly Day)? LastSeen(string part) => Earlier.Reverse()
+        .Select(v => (v.Found.Where(f => f.Part == part && f.Condition != Condition.NotSeen).MaxBy(f => VisitSteps.NumberOf(f.Step)), v.Day))
+        .Where(f => f.Item1 is not null).Select(f => ((PartFound, DateOnly)?)(f.Item1!, f.Day)).FirstOrDefault();
+
+    /// <summary>What the firm learned of a number from at least so many visits; null where it knows too few.</summary>
+    public LearnedFact? LearnedOf(string name, double leastVisits) => Learned.FirstOrDefault(l => l.Name == name && l.Visits >= leastVisits);
+}
+
+/// <summary>The weather at a visit, as forecast.</summary>
+/// <param name="Time">Time of day it is about.</param>
+/// <param name="OutdoorC">Outdoors then, °C.</param>
+/// <param name="OvernightLowC">Lowest of the night before, °C.</param>
+public sealed record WeatherThen(TimeOnly Time, double OutdoorC, double OvernightLowC);
+
+/// <summary>
+/// Everything that an answer of a station rests on: nothing else goes into one. It can be written as one JSON document,
+/// so that the same answer comes from a server, a program or a browser.
+/// </summary>
+/// <param name="History">House, stove, flue and what earlier visits found.</param>
+/// <param name="Day">The visit's day at the firm's place.</param>
+/// <param name="Today">Today at the firm's place.</param>
+/// <param name="Units">Units of the sentences.</param>
+/// <param name="Facts">What the stations of this visit have found out so far.</param>
+/// <param name="Found">Parts marked in this visit so far.</param>
+/// <param name="Weather">The weather of its day; null where nobody tells it.</param>
+public sealed record VisitContext(StoveHistory History, DateOnly Day, DateOnly Today, UnitSystem Units,
+    IReadOnlyList<VisitFact> Facts, IReadOnlyList<PartFound> Found, WeatherThen? Weather = null)
+{
+    /// <summary>The house.</summary>
+    [JsonIgnore]
+    public House House => History.House;
+
+    /// <summary>The stove.</summary>
+    [JsonIgnore]
+    public Stove Stove => History.Stove;
+
+    /// <summary>The flue that stands there.</summary>
+    [JsonIgnore]
+    public FlueVersion Flue => History.Flue;
+
+    /// <summary>Mean outdoor temperature of the visit's month at this place, °C.</summary>
+    [JsonIgnore]
+    public double MonthC => House.MonthlyC[Day.Month - 1];
+
+    /// <summary>A number found in this visit, the latest step's; null where none was.</summary>
+    public double? Number(string name) => Last(name)?.Value;
+
+    /// <summary>A word found in this visit.</summary>
+    public string? Text(string name) => Last(name)?.Word;
+
+    /// <summary>A number typed at another station of this visit, with its source; null where none was.</summary>
+    public Known? Known(string name, string station) => Last(name) is { Value: { } value } fact ? new Known(value, $"{station}, {fact.At:HH:mm}") : null;
+
+    /// <summary>The outdoor temperature that is forecast, until somebody reads it.</summary>
+    public Known? Forecast() => Weather is { } then ? new Known(then.OutdoorC, $"forecast for {then.Time:HH:mm}, until it is read outdoors") : null;
+
+    /// <summary>A number of this visit, else the newest earlier one.</summary>
+    public double? NewestNumber(string name) => Number(name) ?? History.Earlier.Reverse().Select(v => v.Number(name)).FirstOrDefault(v => v is not null);
+
+    /// <summary>A word of this visit, else the newest earlier one.</summary>
+    public string? NewestText(string name) => Text(name) ?? History.Earlier.Reverse().Select(v => v.Text(name)).FirstOrDefault(v => v is not null);
+
+    /// <summary>Condition of a part found in this visit, the latest step's; null where it was not marked.</summary>
+    public Condition? ConditionOf(string part) => Found.Where(f => f.Part == part).MaxBy(f => VisitSteps.NumberOf(f.Step))?.Condition;
+
+    /// <summary>Condition of a part now: found today, else at the last visit that saw it.</summary>
+    public Condition? NewestConditionOf(string part) =>
+        ConditionOf(part) is { } now and not Condition.NotSeen ? now : History.LastSeen(part)?.Found.Condition;
+
+    private VisitFact? Last(string name) => Facts.Where(f => f.Name == name).MaxBy(f => VisitSteps.NumberOf(f.Step));
+}

@@ -1,0 +1,97 @@
+using System.Security.Claims;
+using System.Text.Json;
+using Grate.Core;
+using Grate.Core.Visits;
+using Grate.Server.Access;
+using Grate.Server.Features.Service;
+using Grate.Store;
+using Microsoft.AspNetCore.Mvc;
+
+namespace Grate.Server.Features.Visits;
+
+/// <summary>Every station of every part: reckon while typing, and save.</summary>
+public static class StationEndpoints
+{
+    /// <summary>Maps what the parts list: adding a part maps its stations.</summary>
+    public static void MapStations(this WebApplication app)
+    {
+        var reckon = app.MapGroup("/api/visits/{id:guid}").RequireAuthorization(Policies.SignedIn).RequireRateLimiting(Policies.CalculationRate);
+        var save = app.MapGroup("/api/visits/{id:guid}").RequireAuthorization(Policies.Field).AddEndpointFilter<MayWriteFilter>();
+        var mapper = new Mapper(reckon, save);
+        foreach (var station in app.Services.GetRequiredService<Parts>().Stations)
+            station.Accept(mapper);
+    }
+
+    private sealed class Mapper(RouteGroupBuilder reckon, RouteGroupBuilder save) : IStationVisitor
+    {
+        public void Meet<TEntry, TAnswer>(Station<TEntry, TAnswer> station)
+            where TEntry : class
+            where TAnswer : class, IReckoned
+        {
+            foreach (var step in station.Steps)
+            {
+                var address = $"/steps/{step}/stations/{station.Code}";
+                reckon.MapPost($"{address}/answer", (Guid id, TEntry entry, [FromQuery] string? units, VisitRecords records) => AnswerAsync(station, id, entry, units, records))
+                    .Produces<TAnswer>().ProducesValidationProblem().ProducesProblem(404).WithTags(station.Code);
+                save.MapPut(address, (Guid id, StationSave<TEntry> body, [FromQuery] string? units, ClaimsPrincipal user, VisitRecords records, VisitStore visits, DueKeeper due, TimeProvider clock) =>
+                        SaveAsync(station, step, id, body, units, user, records, visits, due, clock))
+                    .Produces<SavedStation<TEntry, TAnswer>>().ProducesValidationProblem().ProducesProblem(409).WithTags(station.Code);
+            }
+        }
+    }
+
+    private static async Task<IResult> AnswerAsync<TEntry, TAnswer>(Station<TEntry, TAnswer> station, Guid id, TEntry entry, string? units, VisitRecords records)
+        where TEntry : class
+        where TAnswer : class, IReckoned
+    {
+        var system = Asked.UnitsOf(units);
+        if (await records.FindAsync(id, system) is not { } record)
+            return Faults.Missing("visit");
+        var errors = new EntryErrors(system);
+        var answer = station.Answer(entry, record.Context, errors);
+        return answer is null || errors.Any ? Faults.Refused(errors) : TypedResults.Ok(answer);
+    }
+
+    private static async Task<IResult> SaveAsync<TEntry, TAnswer>(Station<TEntry, TAnswer> station, string step, Guid id, StationSave<TEntry> body, string? units,
+        ClaimsPrincipal user, VisitRecords records, VisitStore visits, DueKeeper due, TimeProvider clock)
+        where TEntry : class
+        where TAnswer : class, IReckoned
+    {
+        var system = Asked.UnitsOf(units);
+        var errors = new EntryErrors(system);
+        Core.Visits.Save.Check(body.SaveId, body.BaseVersion, errors);
+        var record = (await records.FindAsync(id, system))!;
+        // The station's own facts of before are not what its new answer rests on.
+        var at = record.Context with { Facts = [.. record.Context.Facts.Where(f => f.Step != step || f.Station != station.Code)] };
+        if (station.Reckon(body.Entry, at, errors) is not { } kept || errors.Any)
+            return Faults.Refused(errors);
+        var now = clock.GetUtcNow();
+        var outcome = await visits.SaveStationAsync(new StationRow(id, step, station.Code, station.Schema, kept.Entry, kept.Answer,
+            JsonSerializer.Serialize([.. kept.Sentences], CoreJson.Default.SentenceArray), kept.Stop?.Code, kept.Stop?.Why, kept.BlocksSigning, Rules.Version,
+            body.BaseVersion, body.SaveId, now, user.Name()), kept.Facts, user.PersonId(), now);
+        if (outcome.StopsChanged)
+            await due.StoveAsync(record.Context.Stove.Id);
+        return Saving.Answer(outcome, row => new SavedStation<TEntry, TAnswer>(station.Read(row.Entry, row.Schema),
+            row.Schema == station.Schema && row.Answer is not null ? JsonSerializer.Deserialize(row.Answer, station.AnswerJson) : null,
+            row.Version, row.SaveId, row.SavedAt, row.SavedBy));
+    }
+}
+
+/// <summary>How a save is answered.</summary>
+internal static class Saving
+{
+    /// <summary>The stored version; 409 with it where someone else saved in between, or where the visit is signed.</summary>
+    public static IResult Answer<TRow, TAnswer>(SaveOutcome<TRow> outcome, Func<TRow, TAnswer> answer)
+        where TRow : class
+        where TAnswer : class => outcome.State switch
+        {
+            SaveState.Saved => TypedResults.Ok(answer(outcome.Stored!)),
+            SaveState.Signed => Signed(),
+            _ => TypedResults.Problem(statusCode: 409, title: "Someone saved another version in between.",
+                extensions: new Dictionary<string, object?> { ["stored"] = outcome.Stored is null ? null : answer(outcome.Stored) }),
+        };
+
+    /// <summary>409: it is signed.</summary>
+    public static IResult Signed() =>
+        TypedResults.Problem(statusCode: 409, title: "This visit is signed and is never changed; corrections are added below it.");
+}

@@ -1,0 +1,78 @@
+using System.Security.Claims;
+using System.Text.Json;
+using Grate.Core;
+using Grate.Core.Flue;
+using Grate.Core.Service;
+using Grate.Core.Visits;
+using Grate.Server.Access;
+using Grate.Server.Features.Service;
+using Grate.Store;
+
+namespace Grate.Server.Features.Visits;
+
+/// <summary>Puts a visit together as one document.</summary>
+public sealed class VisitDocument(VisitRecords records, VisitStore visits, StopStore stops, DueKeeper due, Due rules, Parts parts)
+{
+    // Less than a gauge can tell is no difference of the rules.
+    private const double Apart = 0.05;
+
+    /// <summary>Reads a visit, or null.</summary>
+    public async Task<VisitAnswer?> ReadAsync(Guid id, UnitSystem units, ClaimsPrincipal user)
+    {
+        if (await records.FindAsync(id, units) is not { } record)
+            return null;
+        var (visit, at) = (record.Visit, record.Context);
+        var signed = visit.State == "signed";
+        var before = at.History.Earlier.Count > 0 ? at.History.Earlier[^1] : null;
+        Guid[] both = before is null ? [id] : [id, before.Id];
+        var steps = await visits.StepsAsync(both);
+        var stations = await visits.StationsAsync(both);
+        var findings = await visits.FindingsAsync(both);
+        var standing = await stops.OfStoveAsync(visit.ApplianceId);
+        var features = at.Stove.Features;
+        return new VisitAnswer(VisitHead.Of(visit, record.Firm), record.Customer, at.House, at.Stove, at.House.Outline(), at.Flue, FlueLayout.Of(at.History),
+            [.. VisitSteps.All.Select(s => new StepAnswer(s.Number, s.Code, s.Name, s.Guide, s.Caution, [.. parts.MarksOf(s.Code, features)],
+                [.. parts.StationsOf(s.Code, features).Select(station => new StationAnswer(station.Code, station.Name,
+                    Row(stations[id], s.Code, station) is { } kept ? Kept(station, kept, at, units) : null,
+                    before is not null && Row(stations[before.Id], s.Code, station) is { } earlier ? Parse(station.Upgraded(earlier.Entry, earlier.Schema)) : null))],
+                steps[id].FirstOrDefault(r => r.Step == s.Code), before is null ? "" : steps[before.Id].FirstOrDefault(r => r.Step == s.Code)?.Note ?? ""))],
+            [.. findings[id]], before is null ? null : new EarlierAnswer(before.Day, [.. findings[before.Id]]),
+            // What a signed visit says of stops is what it set; what stands now is told on the stove's page.
+            StopNotice.Of(parts, record.Firm, standing.Where(s => signed ? s.VisitId == id : s.ClearedAt is null)),
+            signed ? await visits.AdditionsAsync(id) : [],
+            visit.NextInspection ?? Due.InspectionAfter(at, visit.Inspects, record.Firm.InspectionMonths),
+            await due.TasksAsync(visit.ApplianceId), signed ? [] : rules.After(at, visit.Inspects, record.Firm.InspectionMonths), [.. parts.List.SelectMany(p => p.Van(at))],
+            signed ? null : SigningOf(at, steps[id], stations[id]), MayWriteFilter.MayWrite(user, visit));
+    }
+
+    /// <summary>Whether a visit can be signed as it is stored now.</summary>
+    public async Task<Signing?> SigningAsync(Guid id) => await records.FindAsync(id, UnitSystem.Metric) is { } record
+        ? SigningOf(record.Context, (await visits.StepsAsync(id))[id], (await visits.StationsAsync(id))[id]) : null;
+
+    private Signing SigningOf(VisitContext at, IEnumerable<StepRow> steps, IEnumerable<StationRow> stations) => Signing.Of(parts, at,
+        [.. steps.Select(s => new StepState(s.Step, Word.Find<StepStatus>(s.Status)!.Value))],
+        [.. stations.Select(s => new StationState(s.Step, s.Station, s.BlocksSigning))]);
+
+    private static StationRow? Row(IEnumerable<StationRow> rows, string step, IStation station) => rows.FirstOrDefault(r => r.Step == step && r.Station == station.Code);
+
+    private static KeptStation Kept(IStation station, StationRow row, VisitContext at, UnitSystem units) => new(
+        Parse(station.Upgraded(row.Entry, row.Schema)), row.Schema == station.Schema && row.Answer is not null ? Parse(row.Answer) : null,
+        JsonSerializer.Deserialize(row.Sentences, CoreJson.Default.SentenceArray)!, station.Blocks(row.Entry, row.Answer, row.Schema, units),
+        row.RulesVersion == Rules.Version ? null : Now(station, row, at), row.RulesVersion, row.Version, row.SaveId, row.SavedAt, row.SavedBy);
+
+    // Numbers decide whether the rules differ: words may be in other units.
+    private static IReadOnlyList<Sentence>? Now(IStation station, StationRow row, VisitContext at)
+    {
+        if (station.Reckon(row.Entry, row.Schema, at, new EntryErrors(at.Units)) is not { } now)
+            return null;
+        var then = at.Facts.Where(f => f.Step == row.Step && f.Station == row.Station).ToDictionary(f => f.Name);
+        return now.Facts.Count == then.Count && now.Stop?.Code == row.StopCode
+            && now.Facts.All(f => then.TryGetValue(f.Name, out var kept) && kept.Word == f.Word && !(Math.Abs(kept.Value - f.Value ?? 0) >= Apart)) ? null : now.Sentences;
+    }
+
+    private static JsonElement Parse(string json)
+    {
+        using var document = JsonDocument.Parse(json);
+        return document.RootElement.Clone();
+    }
+}

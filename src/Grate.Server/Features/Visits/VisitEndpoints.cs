@@ -1,0 +1,119 @@
+using System.Security.Claims;
+using System.Text.Json;
+using Grate.Core;
+using Grate.Core.Visits;
+using Grate.Server.Access;
+using Grate.Server.Features.Service;
+using Grate.Store;
+using Microsoft.AspNetCore.Mvc;
+
+namespace Grate.Server.Features.Visits;
+
+/// <summary>Visits: read, save steps and findings, sign, add. Stations have endpoints of their own.</summary>
+public static class VisitEndpoints
+{
+    /// <summary>Maps the visit endpoints.</summary>
+    public static void MapVisits(this WebApplication app)
+    {
+        app.MapGet("/api/visits/{id:guid}", ReadAsync).RequireAuthorization(Policies.SignedIn).Produces<VisitAnswer>().ProducesProblem(404);
+        var writes = app.MapGroup("/api/visits/{id:guid}").RequireAuthorization(Policies.Field).AddEndpointFilter<MayWriteFilter>();
+        writes.MapPut("/steps/{step}", SaveStepAsync).Produces<StepRow>().ProducesValidationProblem().ProducesProblem(409);
+        writes.MapPut("/findings/{findingId:guid}", SaveFindingAsync).Produces<FindingRow>().ProducesValidationProblem().ProducesProblem(409);
+        writes.MapDelete("/findings/{findingId:guid}", DropFindingAsync).Produces(204).ProducesProblem(409);
+        writes.MapPost("/sign", SignAsync).Produces<VisitAnswer>().ProducesValidationProblem().ProducesProblem(409);
+        writes.MapPost("/additions", AddAsync).Produces(204).ProducesValidationProblem();
+    }
+
+    private static async Task<IResult> ReadAsync(Guid id, [FromQuery] string? units, ClaimsPrincipal user, VisitDocument documents) =>
+        await documents.ReadAsync(id, Asked.UnitsOf(units), user) is { } answer ? TypedResults.Ok(answer) : Faults.Missing("visit");
+
+    private static async Task<IResult> SaveStepAsync(Guid id, string step, StepSave save, ClaimsPrincipal user, VisitStore visits, TimeProvider clock)
+    {
+        var errors = new EntryErrors();
+        save.Check(step, errors);
+        if (errors.Any)
+            return Faults.Refused(errors);
+        var now = clock.GetUtcNow();
+        return Saving.Answer(await visits.SaveStepAsync(new StepRow(id, step, save.Status, save.Reason.Trim(), save.Note, save.BaseVersion, save.SaveId, now, user.Name()),
+            user.PersonId(), now), row => row);
+    }
+
+    private static async Task<IResult> SaveFindingAsync(Guid id, Guid findingId, FindingSave save, ClaimsPrincipal user,
+        VisitStore visits, FirmStore firms, Parts parts, DueKeeper due, TimeProvider clock)
+    {
+        var errors = new EntryErrors();
+        var visit = (await visits.FindAsync(id))!;
+        save.Check(findingId, parts.Mark, code => parts.Stop(code) is not null, (await firms.GetAsync()).Day(visit.PlannedStart), errors);
+        if (errors.Any)
+            return Faults.Refused(errors);
+        var now = clock.GetUtcNow();
+        var row = new FindingRow(findingId, id, save.Step, save.Part, save.Condition, save.Note.Trim(), save.LookAgain,
+            save.Condition == Word.Of(Condition.Unsafe) ? save.StopCode : null, save.BaseVersion, save.SaveId, now, user.Name());
+        var outcome = await visits.SaveFindingAsync(row, user.PersonId(), now);
+        if (outcome.StopsChanged)
+            await due.StoveAsync(visit.ApplianceId);
+        return Saving.Answer(outcome, f => f);
+    }
+
+    private static async Task<IResult> DropFindingAsync(Guid id, Guid findingId, VisitStore visits, DueKeeper due)
+    {
+        if (await visits.DropFindingAsync(id, findingId) == SaveState.Signed)
+            return Saving.Signed();
+        await due.StoveAsync((await visits.FindAsync(id))!.ApplianceId);
+        return TypedResults.NoContent();
+    }
+
+    private static async Task<IResult> SignAsync(Guid id, SignEntry entry, [FromQuery] string? units, ClaimsPrincipal user, VisitDocument documents, VisitStore visits, DueKeeper due, TimeProvider clock)
+    {
+        var before = (await documents.ReadAsync(id, Asked.UnitsOf(units), user))!;
+        var errors = new EntryErrors();
+        before.Signing?.Refuse(entry.Confirmed, entry.Reasons, errors);
+        if (errors.Any)
+            return Faults.Refused(errors);
+        var leftOut = (before.Signing?.Missing ?? []).ToDictionary(m => m.Code, m => entry.Reasons![m.Code].Trim());
+        // Looked through again while nobody can save: what was saved in between counts.
+        var state = await visits.SignAsync(id, user.PersonId(), clock.GetUtcNow(), before.ProposedInspection, JsonSerializer.Serialize(leftOut), async () =>
+        {
+            var now = new EntryErrors();
+            (await documents.SigningAsync(id))!.Refuse(entry.Confirmed, entry.Reasons, now);
+            return !now.Any;
+        });
+        if (state == SaveState.Signed)
+            return Saving.Signed();
+        if (state == SaveState.Stale)
+            return TypedResults.Problem(statusCode: 409, title: "Something was saved in between: look at the visit again, then sign.");
+        await due.StoveAsync(before.Stove.Id);
+        return TypedResults.Ok(await documents.ReadAsync(id, Asked.UnitsOf(units), user));
+    }
+
+    private static async Task<IResult> AddAsync(Guid id, AdditionEntry entry, ClaimsPrincipal user, VisitStore visits, TimeProvider clock)
+    {
+        var errors = new EntryErrors();
+        errors.CheckText("text", entry.Text, "An addition", 5000, needed: true);
+        if (errors.Any)
+            return Faults.Refused(errors);
+        if ((await visits.FindAsync(id))!.State != "signed")
+            return Faults.Refused("text", "This visit is not signed yet: write into the step itself.");
+        await visits.AddAsync(entry.Id, id, user.PersonId(), clock.GetUtcNow(), entry.Text.Trim());
+        return TypedResults.NoContent();
+    }
+}
+
+/// <summary>Only the visit's technician and the owner write in a visit.</summary>
+public sealed class MayWriteFilter(VisitStore visits) : IEndpointFilter
+{
+    /// <inheritdoc/>
+    public async ValueTask<object?> InvokeAsync(EndpointFilterInvocationContext context, EndpointFilterDelegate next)
+    {
+        var id = Guid.Parse((string)context.HttpContext.GetRouteValue("id")!);
+        if (await visits.FindAsync(id) is not { } visit)
+            return Faults.Missing("visit");
+        return MayWrite(context.HttpContext.User, visit)
+            ? await next(context)
+            : TypedResults.Problem(statusCode: 403, title: $"This visit is {visit.Technician}'s; only they and the owner write in it.");
+    }
+
+    /// <summary>Whether a person may write in a visit.</summary>
+    public static bool MayWrite(ClaimsPrincipal user, VisitRow visit) =>
+        user.IsInRole("owner") || (user.IsInRole("technician") && visit.TechnicianId == user.PersonId());
+}

@@ -1,0 +1,140 @@
+using System.Text.Json;
+using System.Text.Json.Serialization.Metadata;
+using Dapper;
+using Grate.Core;
+using Grate.Core.Visits;
+using Npgsql;
+
+namespace Grate.Store;
+
+/// <summary>A stove with its customer and what the records know of it.</summary>
+/// <param name="Customer">Whose it is.</param>
+/// <param name="Firm">The firm.</param>
+/// <param name="History">What the records know.</param>
+/// <param name="ReadAt">When they were read, by the database's clock.</param>
+public sealed record StoveRecord(Customer Customer, Firm Firm, StoveHistory History, DateTimeOffset ReadAt);
+
+/// <summary>
+/// The one place that reads what answers rest on: house, stove, flue, what earlier visits found, and what the stations of a
+/// visit hold. A single statement writes each as one JSON document, however many are asked for.
+/// </summary>
+public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
+{
+    private static readonly JsonSerializerOptions _json = new(JsonSerializerDefaults.Web)
+    {
+        TypeInfoResolver = JsonTypeInfoResolver.Combine(CoreJson.Default, new DefaultJsonTypeInfoResolver()),
+    };
+
+    // A firm's habits change: only its newest 300 visits of a kind are looked through.
+    // asked: stove, flue, before (only visits before this count). One row of it is one document.
+    private const string Document = """
+        jsonb_build_object(
+            'readAt', statement_timestamp(),
+            'firm', (select jsonb_build_object('name', m.name, 'place', m.place, 'timeZone', m.time_zone, 'inspectionMonths', m.inspection_months,
+                        'serviceHoursWeek', m.service_hours_week, 'demo', m.demo) from firm m),
+            'customer', jsonb_build_object('id', c.id, 'name', c.name, 'phone', c.phone, 'email', c.email, 'note', c.note),
+            'house', jsonb_build_object('id', s.id, 'street', s.street, 'place', s.place, 'latitude', s.latitude, 'longitude', s.longitude,
+                'altitudeM', s.altitude_m, 'volumeM3', s.house_volume_m3, 'ach50', s.ach50, 'builtEra', s.built_era, 'monthlyC', s.monthly_c,
+                'storeyNames', s.storey_names, 'storeyHeightsM', s.storey_heights_m, 'widthM', s.house_width_m, 'roofPitchDeg', s.roof_pitch_deg, 'groundM', s.ground_m,
+                'obstacles', (select coalesce(jsonb_agg(jsonb_build_object('name', o.name, 'acrossM', o.across_m, 'widthM', o.width_m, 'topM', o.top_m) order by o.position), '[]')
+                              from site_obstacles o where o.site_id = s.id)),
+            'stove', jsonb_build_object('id', a.id, 'kind', a.kind, 'combustor', a.combustor, 'model', a.model, 'year', a.year, 'room', a.room,
+                'nominalKw', a.nominal_kw, 'labelMinPa', a.label_min_pa, 'labelMaxPa', a.label_max_pa, 'storey', a.storey, 'collarHeightM', a.collar_height_m),
+            'flue', jsonb_build_object('id', f.id, 'number', f.number, 'validFrom', f.valid_from, 'stoveXM', f.stove_x_m,
+                'flue', jsonb_build_object('cap', f.cap, 'screen', f.screen,
+                    'segments', (select jsonb_agg(jsonb_build_object('label', g.label, 'construction', g.construction,
+                        'shape', case when g.diameter_m is null then jsonb_build_object('kind', 'rectangular', 'widthM', g.width_m, 'depthM', g.depth_m)
+                                 else jsonb_build_object('kind', 'round', 'diameterM', g.diameter_m) end,
+                        'riseM', g.rise_m, 'lengthM', g.length_m, 'surroundings', g.surroundings, 'resistanceM2KW', g.resistance_m2kw,
+                        'roughnessMm', g.roughness_mm, 'fittings', g.fittings, 'depositMm', 0, 'toward', g.toward) order by g.position)
+                        from flue_segments g where g.version_id = f.id))),
+            'earlier', (select coalesce(jsonb_agg(jsonb_build_object('id', v.id, 'plannedStart', v.planned_start, 'thisFlue', v.flue_version_id = f.id, 'nextInspection', v.next_inspection,
+                    'facts', (select coalesce(jsonb_agg(jsonb_build_object('name', x.name, 'value', x.value, 'word', x.word) order by x.step, x.name), '[]') from station_facts x where x.visit_id = v.id),
+                    'found', (select coalesce(jsonb_agg(jsonb_build_object('step', n.step, 'part', n.part, 'condition', n.condition, 'lookAgain', n.look_again)), '[]') from findings n where n.visit_id = v.id))
+                    order by v.planned_start), '[]')
+                from visits v where v.appliance_id = a.id and v.state = 'signed' and v.planned_start < asked.before),
+            'stops', (select coalesce(jsonb_agg(jsonb_build_object('code', t.code, 'setAt', t.set_at) order by t.set_at), '[]')
+                from safety_stops t where t.appliance_id = a.id and t.cleared_at is null),
+            'learned', (select coalesce(jsonb_agg(to_jsonb(l)), '[]') from (
+                select x.name, percentile_cont(0.5) within group (order by x.value) as median, count(*)::int as visits
+                from (select v.id from visits v join appliances k on k.id = v.appliance_id
+                      where cardinality(@learns) > 0 and k.kind = a.kind and v.state = 'signed' and v.planned_start < asked.before
+                      order by v.planned_start desc limit 300) newest
+                join station_facts x on x.visit_id = newest.id and x.name = any(@learns) and x.value is not null
+                group by x.name) l)
+        """;
+
+    private const string Sources = """
+        join appliances a on a.id = asked.stove
+        join sites s on s.id = a.site_id
+        join customers c on c.id = s.customer_id
+        join flue_versions f on f.id = asked.flue
+        """;
+
+    /// <summary>A stove as it stands now, or null where there is none or it has no flue.</summary>
+    public async Task<StoveRecord?> StoveAsync(Guid id) => await StovesAsync([id], parts.Learns) is [var found] ? found : null;
+
+    /// <summary>Stoves as they stand now, in no order; stoves without a flue are left out.</summary>
+    /// <param name="ids">Which.</param>
+    /// <param name="learns">Facts whose median over the firm's visits is wanted.</param>
+    public async Task<IReadOnlyList<StoveRecord>> StovesAsync(Guid[] ids, string[] learns)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        var documents = await connection.QueryAsync<string>($"""
+            with asked as (
+                select distinct on (f.appliance_id) f.appliance_id as stove, f.id as flue, 'infinity'::timestamptz as before
+                from flue_versions f where f.appliance_id = any(@ids) order by f.appliance_id, f.number desc)
+            select {Document})::text from asked {Sources}
+            """, new { ids, learns });
+        return [.. documents.Select(d => Read<StoveDocument>(d)).Select(d => new StoveRecord(d.Customer, d.Firm, d.History(), d.ReadAt))];
+    }
+
+    /// <summary>A visit with everything its answers rest on, or null.</summary>
+    public async Task<VisitRecord?> VisitAsync(Guid id, UnitSystem units, DateTimeOffset now) => await VisitsAsync([id], units, now, parts.Learns) is [var found] ? found : null;
+
+    /// <summary>Visits with everything their answers rest on, by their start.</summary>
+    /// <param name="ids">Which.</param>
+    /// <param name="units">Units of the sentences.</param>
+    /// <param name="now">Now: it tells today.</param>
+    /// <param name="learns">Facts whose median over the firm's visits is wanted.</param>
+    public async Task<IReadOnlyList<VisitRecord>> VisitsAsync(Guid[] ids, UnitSystem units, DateTimeOffset now, string[] learns)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        var documents = await connection.QueryAsync<string>($"""
+            with asked as (select v.id, v.appliance_id as stove, v.flue_version_id as flue, v.planned_start as before from visits v where v.id = any(@ids))
+            select {Document},
+                'visit', (select jsonb_build_object('id', v.id, 'applianceId', v.appliance_id, 'flueVersionId', v.flue_version_id, 'technicianId', v.technician_id, 'technician', t.name,
+                    'plannedStart', v.planned_start, 'plannedEnd', v.planned_end, 'purpose', v.purpose, 'complaint', v.complaint, 'state', v.state,
+                    'signedAt', v.signed_at, 'signedBy', p.name, 'nextInspection', v.next_inspection, 'inspects', v.inspects, 'leftOut', v.left_out::text)
+                    from visits v join people t on t.id = v.technician_id left join people p on p.id = v.signed_by where v.id = asked.id),
+                'facts', (select coalesce(jsonb_agg(jsonb_build_object('step', x.step, 'station', x.station, 'name', x.name, 'value', x.value, 'word', x.word, 'savedAt', e.saved_at)), '[]')
+                    from station_facts x join station_entries e using (visit_id, step, station) where x.visit_id = asked.id),
+                'found', (select coalesce(jsonb_agg(jsonb_build_object('step', n.step, 'part', n.part, 'condition', n.condition, 'lookAgain', n.look_again)), '[]')
+                    from findings n where n.visit_id = asked.id))::text
+            from asked {Sources} order by asked.before
+            """, new { ids, learns });
+        return [.. documents.Select(d => Read<VisitDocument>(d)).Select(d => new VisitRecord(d.Visit, d.Customer, d.Firm, new VisitContext(
+            d.History(), d.Firm.Day(d.Visit.PlannedStart), d.Firm.Day(now), units,
+            [.. d.Facts.Select(f => new VisitFact(f.Step, f.Station, f.Name, f.Value, f.Word, d.Firm.Time(f.SavedAt)))], d.Found)))];
+    }
+
+    private static T Read<T>(string document) => JsonSerializer.Deserialize<T>(document, _json)!;
+
+    private sealed record EarlierDocument(Guid Id, DateTimeOffset PlannedStart, bool ThisFlue, DateOnly? NextInspection, IReadOnlyList<Fact> Facts, IReadOnlyList<PartFound> Found);
+
+    private sealed record StopDocument(string Code, DateTimeOffset SetAt);
+
+    private record StoveDocument(DateTimeOffset ReadAt, Firm Firm, Customer Customer, House House, Stove Stove, FlueVersion Flue, IReadOnlyList<EarlierDocument> Earlier,
+        IReadOnlyList<StopDocument> Stops, IReadOnlyList<LearnedFact> Learned)
+    {
+        public StoveHistory History() => new(House, Stove, Flue,
+            [.. Earlier.Select(e => new EarlierVisit(e.Id, Firm.Day(e.PlannedStart), e.ThisFlue, e.NextInspection, e.Facts, e.Found))],
+            [.. Stops.Select(s => new StandingStop(s.Code, Firm.Day(s.SetAt)))], Learned);
+    }
+
+    private sealed record FactDocument(string Step, string Station, string Name, double? Value, string? Word, DateTimeOffset SavedAt);
+
+    private sealed record VisitDocument(DateTimeOffset ReadAt, Firm Firm, Customer Customer, House House, Stove Stove, FlueVersion Flue, IReadOnlyList<EarlierDocument> Earlier,
+        IReadOnlyList<StopDocument> Stops, IReadOnlyList<LearnedFact> Learned, VisitRow Visit, IReadOnlyList<FactDocument> Facts, IReadOnlyList<PartFound> Found)
+        : StoveDocument(ReadAt, Firm, Customer, House, Stove, Flue, Earlier, Stops, Learned);
+}

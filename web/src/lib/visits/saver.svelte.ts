@@ -1,0 +1,159 @@
+import type { Reply } from "../api/client";
+import { uuid7 } from "../uuid";
+
+export type SaveState = "saved" | "typing" | "saving" | "waiting" | "refused" | "stale";
+
+const pause = 700;
+const retry = 3000;
+
+/** What a save sends along so that a repeated send is the same send, and a stale one is noticed. */
+export interface Stamp {
+  saveId: string;
+  baseVersion: number;
+}
+
+/** What every stored document tells of its last save. */
+export interface Stored {
+  version: number;
+  saveId: string;
+  savedBy: string;
+}
+
+interface Kept<T> {
+  value: T;
+  saveId: string;
+  version: number;
+  lost: string[];
+}
+
+/**
+ * Keeps one document saved: what is typed is kept in this browser at once, sent after a short pause, sent again
+ * while the server is away, and offered for merging when someone else saved in between.
+ */
+export class Saver<T, S extends Stored> {
+  value = $state() as T;
+  state = $state<SaveState>("saved");
+  errors = $state<Record<string, string[]>>({});
+  sentence = $state("");
+  stored = $state<S | null>(null);
+  version = $state(0);
+  private saveId = "";
+  private sending = false;
+  /** Saves that were sent and never answered: the server may hold one of them. */
+  private lost: string[] = [];
+  private timer: ReturnType<typeof setTimeout> | undefined;
+
+  constructor(
+    private readonly key: string,
+    value: T,
+    version: number,
+    private readonly send: (value: T, stamp: Stamp) => Promise<Reply<S>>,
+    private readonly onSaved: (stored: S) => void,
+  ) {
+    this.value = value;
+    this.version = version;
+    const kept = localStorage.getItem(key);
+    if (kept) {
+      const typed = JSON.parse(kept) as Kept<T>;
+      this.value = typed.value;
+      this.version = typed.version;
+      this.saveId = typed.saveId;
+      this.lost = typed.lost;
+      this.state = "waiting";
+      this.later(0);
+    }
+  }
+
+  get dirty() {
+    return this.state !== "saved";
+  }
+
+  /** Call after every change of the value. */
+  changed() {
+    this.saveId = uuid7();
+    this.keep();
+    this.errors = {};
+    if (this.state === "stale") return;
+    this.state = "typing";
+    this.later(pause);
+  }
+
+  /** Sends what is unsaved now. */
+  async flush() {
+    clearTimeout(this.timer);
+    if (!this.dirty || this.sending || this.state === "stale") return;
+    this.sending = true;
+    this.state = "saving";
+    const saveId = this.saveId;
+    const answer = await this.send($state.snapshot(this.value) as T, { saveId, baseVersion: this.version });
+    this.sending = false;
+    if (answer.kind === "ok") {
+      this.version = answer.data.version;
+      this.lost = [];
+      this.onSaved(answer.data);
+      if (saveId === this.saveId) this.settle();
+      else this.later(0);
+      return;
+    }
+    if (answer.kind === "away") {
+      if (!this.lost.includes(saveId)) this.lost.push(saveId);
+      this.keep();
+      this.sentence = answer.sentence;
+      this.state = "waiting";
+      this.later(retry);
+      return;
+    }
+    const stored = answer.problem.stored as S | null | undefined;
+    if (answer.status === 409 && stored) {
+      // An earlier send of ours whose answer was lost is not someone else's version; only its id tells.
+      if (this.lost.includes(stored.saveId)) {
+        this.version = stored.version;
+        this.lost = [];
+        this.state = "typing";
+        this.later(0);
+        return;
+      }
+      this.stored = stored;
+      this.state = "stale";
+      return;
+    }
+    this.errors = answer.problem.errors ?? {};
+    this.sentence = answer.problem.title ?? "";
+    this.state = "refused";
+  }
+
+  /** After a stale save: go on from the stored version with a value merged from both. */
+  resolve(value: T) {
+    if (!this.stored) return;
+    this.version = this.stored.version;
+    this.stored = null;
+    this.value = value;
+    this.state = "typing";
+    this.changed();
+  }
+
+  /** Forgets what was typed and not saved. */
+  forget() {
+    clearTimeout(this.timer);
+    this.settle();
+  }
+
+  private settle() {
+    localStorage.removeItem(this.key);
+    this.lost = [];
+    this.sentence = "";
+    this.errors = {};
+    this.state = "saved";
+  }
+
+  private keep() {
+    const value = $state.snapshot(this.value) as T;
+    const kept: Kept<T> = { value, saveId: this.saveId, version: this.version, lost: this.lost };
+    localStorage.setItem(this.key, JSON.stringify(kept));
+  }
+
+  private later(ms: number) {
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => void this.flush(), ms);
+  }
+}

@@ -1,0 +1,13 @@
+import type { Component } from "svelte";
+import type { Step, VisitState } from "./visit.svelte";
+
+/** What a part brings to the screen: a view for each of its stations. */
+export interface StationView {
+  code: string;
+  view: Component<{ visit: VisitState; step: Step }>;
+}
+
+const parts = import.meta.glob<{ stations: StationView[] }>("../*/stations.ts", { eager: true });
+
+/** Every station's view, by its word; the build fails when the server lists one that is not here. */
+export const views = new Map(Object.values(parts).flatMap((part) => part.stations.map((s) => [s.code, s.view])));
