@@ -12,7 +12,8 @@ namespace Grate.Instruments;
 /// <param name="IndoorC">Room, °C.</param>
 /// <param name="VolumeM3">House volume, m³.</param>
 /// <param name="Ach50">Tightness, 1/h.</param>
-public sealed record InstrumentPlace(FlueEntry Flue, double AltitudeM, double OutdoorC, double IndoorC, double VolumeM3, double Ach50);
+/// <param name="BurnKgH">The stove's normal fire, kg/h; null for an ordinary one.</param>
+public sealed record InstrumentPlace(FlueEntry Flue, double AltitudeM, double OutdoorC, double IndoorC, double VolumeM3, double Ach50, double? BurnKgH = null);
 
 /// <summary>How the connection stands.</summary>
 public enum BridgeState

@@ -1,6 +1,7 @@
 using System.Reflection;
 using Dapper;
 using Grate.Core;
+using Grate.Instruments;
 using Grate.Server;
 using Grate.Server.Access;
 using Grate.Server.Features;
@@ -35,7 +36,7 @@ builder.Services.AddNpgsqlDataSource(database, source =>
 });
 Database.MapTypes();
 builder.Services.AddSingleton<FirmStore>().AddSingleton<StoveStore>().AddSingleton<VisitStore>().AddSingleton<HistoryStore>().AddSingleton<DueStore>().AddSingleton<SeasonStore>().AddSingleton<CalendarStore>().AddSingleton<StopStore>();
-builder.Services.AddSingleton(TimeProvider.System);
+builder.Services.AddSingleton(Clock.At(builder.Configuration["Clock:At"]));
 builder.Services.ConfigureHttpJsonOptions(options => Json.Configure(options.SerializerOptions));
 // Unreadable JSON goes the way of every other fault, and gets a sentence.
 builder.Services.Configure<RouteHandlerOptions>(options => options.ThrowOnBadRequest = true);
@@ -90,7 +91,7 @@ app.MapStations();
 app.MapStops();
 app.MapSeason();
 app.MapCalendars();
-app.MapGet("/api/{**rest}", () => TypedResults.Problem(statusCode: 404, title: "There is no such address.")).AllowAnonymous().ExcludeFromDescription();
+app.Map("/api/{**rest}", () => TypedResults.Problem(statusCode: 404, title: "There is no such address.")).AllowAnonymous().ExcludeFromDescription();
 app.MapFallback(async context =>
 {
     var index = Path.Combine(web, "index.html");

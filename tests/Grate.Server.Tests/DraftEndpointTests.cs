@@ -133,11 +133,14 @@ public class DraftEndpointTests(GrateServer server)
         var stove = (await client.ReadAsync("/api/today")).GetProperty("stops")[0].Text("stop", "applianceId");
         var document = await client.ReadAsync($"/api/stoves/{stove}");
         var stored = await client.SendAsync(HttpMethod.Post, $"/api/stoves/{stove}/draft", new { level = "high", outdoorC = -7 });
+        var burnt = stored.GetProperty("answer").GetProperty("assumed").EnumerateArray().Single(a => a.Text("field") == "fire.burnKgH");
+        Assert.StartsWith("high fire, by the stove's nominal", burnt.Text("reason"), StringComparison.Ordinal);
         var direct = await client.SendAsync(HttpMethod.Post, Address, new
         {
-            surroundings = new { outdoorC = -7, altitudeM = document.Number("stove", "altitudeM") },
+            surroundings = new { outdoorC = -7, altitudeM = document.Number("house", "altitudeM") },
             flue = document.GetProperty("flue").GetProperty("flue"),
-            fire = new { level = "high" },
+            // The record knows the stove's output: its high fire is not everybody's.
+            fire = new { level = "high", burnKgH = burnt.Number("value") },
         });
         Assert.Equal(direct.Number("expectedPa"), stored.Number("answer", "expectedPa"), 12);
         Assert.Equal(direct.Number("highPa"), stored.Number("answer", "highPa"), 12);
@@ -148,9 +151,9 @@ public class DraftEndpointTests(GrateServer server)
     {
         var client = await server.SignedInAsync("technician");
         var visit = await client.VisitAsync(0);
-        var us = await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/draft?units=us", new { level = "normal", hotTest = Saves.HotTest(9.0) });
-        Assert.Contains("in w.c.", us.GetProperty("reckoning").ToString(), StringComparison.Ordinal);
-        var refused = await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/draft?units=us", new { level = "normal", hotTest = Saves.HotTest(4000.0) }, HttpStatusCode.BadRequest);
+        var us = await client.ReckonAsync(visit, "hot-draft", Saves.HotTest(9.0), units: "us");
+        Assert.Contains("in w.c.", us.GetProperty("sentences").Words(), StringComparison.Ordinal);
+        var refused = await client.ReckonAsync(visit, "hot-draft", Saves.HotTest(4000.0), HttpStatusCode.BadRequest, "us");
         Assert.Contains("Did you mean Pa?", refused.GetProperty("errors").GetProperty("draftPa")[0].GetString(), StringComparison.Ordinal);
     }
 
@@ -202,8 +205,7 @@ public class DraftEndpointTests(GrateServer server)
     public async Task Missing_parts_of_a_question_are_named()
     {
         var client = await server.SignedInAsync("technician");
-        var refused = await client.SendAsync(HttpMethod.Post, $"/api/visits/{await client.VisitAsync(0)}/draft", new { }, HttpStatusCode.BadRequest);
-        Assert.Equal("level is missing.", refused.GetProperty("errors").GetProperty("level")[0].GetString());
-        Assert.Equal("hotTest is missing.", refused.GetProperty("errors").GetProperty("hotTest")[0].GetString());
+        var refused = await client.ReckonAsync(await client.VisitAsync(0), "hot-draft", new { }, HttpStatusCode.BadRequest);
+        Assert.Equal("readings is missing.", refused.GetProperty("errors").GetProperty("readings")[0].GetString());
     }
 }

@@ -1,1 +1,2 @@
+global using Grate.Core.Places;
 global using Xunit;

@@ -13,7 +13,10 @@ namespace Grate.Server.Tests;
 public sealed class GrateServer : WebApplicationFactory<Program>
 {
     private readonly string _database = "t_" + Guid.NewGuid().ToString("N");
-    private readonly Dictionary<string, string> _settings = new() { ["Limits:SignInsPerMinute"] = "1000" };
+    /// <summary>An ordinary Wednesday of a working week: what is tested does not hang on the day it is tested.</summary>
+    internal const string Wednesday = "2027-10-13T07:30:00Z";
+
+    private readonly Dictionary<string, string> _settings = new() { ["Limits:SignInsPerMinute"] = "1000", ["Clock:At"] = Wednesday };
 
     public GrateServer()
         : this(null)

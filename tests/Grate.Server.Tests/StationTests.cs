@@ -14,19 +14,24 @@ public class StationTests(GrateServer server)
         var client = await server.SignedInAsync("owner");
         var visit = await client.VisitAsync(4);
         var checks = new { outdoorC = 8, overnightLowC = -2, airFall = "falls", source = "dryer", fans = new[] { new { kind = "hood" } }, roomOffPa = -1, roomOnPa = -8 };
-        var live = await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/cold-checks", checks);
+        var live = await client.ReckonAsync(visit, "cold-flue", checks);
         Assert.Equal(0.135, live.GetProperty("fansOneByOne")[0].Number("flowM3S"));
         Assert.True(live.Number("house", "totalPa") < live.Number("house", "stackPa"));
-        await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/cold-checks", Saves.Step(coldChecks: checks));
-        var saved = (await client.ReadAsync($"/api/visits/{visit}")).GetProperty("steps").EnumerateArray().Single(s => s.Text("code") == "cold-checks").GetProperty("saved");
-        Assert.Equal(-2, saved.Number("coldChecks", "overnightLowC"));
-        Assert.Equal(live.GetProperty("sentences").ToString(), saved.GetProperty("concluded").ToString());
-        Assert.Equal(Core.Rules.Version, await server.ScalarAsync<string>($"select rules_version from visit_steps where visit_id = '{visit}' and step = 'cold-checks'"));
+        await client.KeepAsync(visit, "cold-flue", checks);
+        var saved = await client.KeptAsync(visit, "cold-flue");
+        Assert.Equal(-2, saved.Number("entry", "overnightLowC"));
+        Assert.Equal(live.GetProperty("sentences").ToString(), saved.GetProperty("sentences").ToString());
+        Assert.Equal(Core.Rules.Version, await server.ScalarAsync<string>($"select rules_version from station_entries where visit_id = '{visit}' and station = 'cold-flue'"));
 
-        var refused = await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/cold-checks", Saves.Step(1, coldChecks: new { outdoorC = 99 }), HttpStatusCode.BadRequest);
+        var refused = await client.KeepAsync(visit, "cold-flue", new { outdoorC = 99 }, 1, HttpStatusCode.BadRequest);
         Assert.Contains("Outdoor temperature", refused.GetProperty("errors").GetProperty("outdoorC")[0].GetString(), StringComparison.Ordinal);
-        await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/air", Saves.Step(coldChecks: checks), HttpStatusCode.BadRequest);
-        await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/air", Saves.Step(sweep: new { }), HttpStatusCode.BadRequest);
+        await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/air/stations/cold-flue", new { }, HttpStatusCode.NotFound);
+
+        // What was typed here is not asked again in the hot test: it stands in, and says where it comes from.
+        var assumed = (await client.ReckonAsync(visit, "hot-draft", new { readings = new[] { new { level = "normal" } } })).GetProperty("fires")[0].GetProperty("answer").GetProperty("assumed").EnumerateArray()
+            .Last(a => a.Text("field") == "surroundings.outdoorC");
+        Assert.Equal(8, assumed.Number("value"));
+        Assert.Matches(@"^from your cold checks, 09:3\d$", assumed.Text("reason"));
     }
 
     [Fact]
@@ -34,11 +39,11 @@ public class StationTests(GrateServer server)
     {
         var client = await server.SignedInAsync("owner");
         var visit = await client.VisitAsync(4);
-        var low = await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/top", new { aboveRoofM = 0.3 });
+        var low = await client.ReckonAsync(visit, "top", new { aboveRoofM = 0.3 });
         Assert.True(low.Number("rules", "missingM") > 0);
         Assert.True(low.GetProperty("bad").GetBoolean());
-        await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/sweep", Saves.Step(sweep: new { top = new { aboveRoofM = 9, screenCloggedShare = 0.5 } }));
-        await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/top", new { screenCloggedShare = 3 }, HttpStatusCode.BadRequest);
+        await client.KeepAsync(visit, "top", new { aboveRoofM = 9, screenCloggedShare = 0.5 });
+        await client.ReckonAsync(visit, "top", new { screenCloggedShare = 3 }, HttpStatusCode.BadRequest);
     }
 
     [Fact]
@@ -49,24 +54,25 @@ public class StationTests(GrateServer server)
         var document = await client.ReadAsync($"/api/visits/{visit}");
         var label = document.GetProperty("flue").GetProperty("flue").GetProperty("segments")[0].Text("label");
         object Record(int stage, double mm, double? left = null) => new { found = new Dictionary<string, object> { [label] = new { stage, mm, worstMm = mm } }, sweptL = 2.0, leftMm = left };
-        var live = await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/sweep", Record(2, 4));
+        var live = await client.ReckonAsync(visit, "deposits", Record(2, 4));
         Assert.Equal(4, live.Number("learnedFrom"));
         Assert.Contains("Worst spot", live.GetProperty("sentences").ToString(), StringComparison.Ordinal);
 
         async Task<string[]> StopsAfter(int version, object record)
         {
-            await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/sweep", Saves.Step(version, "open", sweep: new { record }));
+            await client.KeepAsync(visit, "deposits", record, version);
             return [.. (await client.ReadAsync($"/api/visits/{visit}")).GetProperty("stops").EnumerateArray().Where(s => s.Text("stop", "visitId") == visit).Select(s => s.Text("stop", "code"))];
         }
         Assert.Equal(["deposit"], await StopsAfter(0, Record(2, 6)));
-        await client.SendAsync(HttpMethod.Delete, $"/api/visits/{visit}/findings/deposits", new { }, HttpStatusCode.BadRequest);
         Assert.Empty(await StopsAfter(1, Record(2, 6, 0.5)));
         Assert.Equal(["glaze"], await StopsAfter(2, Record(3, 0.2)));
         Assert.Empty(await StopsAfter(3, Record(2, 4)));
-        var refused = await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/sweep", Saves.Step(4, sweep: new { record = Record(9, 4) }), HttpStatusCode.BadRequest);
+        var refused = await client.KeepAsync(visit, "deposits", Record(9, 4), 4, HttpStatusCode.BadRequest);
         Assert.True(refused.GetProperty("errors").TryGetProperty($"found.{label}.stage", out _));
 
-        var sweep = (await client.ReadAsync($"/api/stoves/{document.Text("stove", "id")}")).GetProperty("sweep");
+        // The stove page speaks of today: what was left last time, and what has grown since.
+        var sweep = (await client.ReadAsync($"/api/stoves/{document.Text("stove", "id")}")).GetProperty("today");
+        Assert.Contains("by 13 October 2027 about", sweep.GetProperty("answer").GetProperty("sentences").Words(), StringComparison.Ordinal);
         Assert.Equal(25, sweep.GetProperty("answer").GetProperty("forecast").GetProperty("curve").GetArrayLength());
         Assert.Equal(3, sweep.GetProperty("answer").Number("learnedFrom"));
     }
@@ -76,16 +82,12 @@ public class StationTests(GrateServer server)
     {
         var client = await server.SignedInAsync("owner");
         var visit = await client.VisitAsync(5);
-        await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/cold-checks", Saves.Step(coldChecks: new { roomOffPa = -1, roomOnPa = -9 }));
+        await client.KeepAsync(visit, "cold-flue", new { roomOffPa = -1, roomOnPa = -9 });
         var readings = new[] { new { level = "normal", draftPa = 6.0, gasC = 240, outdoorC = 0, roomC = 20 } };
-        var answer = await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/draft",
-            new { level = "normal", hotTest = new { readings, window = new { level = "normal", draftPa = 40.0 } } });
-        var said = string.Concat(answer.GetProperty("reckoning").GetProperty("sentences").EnumerateArray()
-            .SelectMany(s => s.GetProperty("spans").EnumerateArray()).Select(s => s.Text("text")));
+        var said = (await client.ReckonAsync(visit, "hot-draft", new { readings, window = new { level = "normal", draftPa = 40.0 } })).GetProperty("sentences").Words();
         Assert.Contains("It is the house: with the window open the draft went from 6.0 Pa to 40.0 Pa.", said, StringComparison.Ordinal);
         Assert.Contains("the room falls by 8.0 Pa", said, StringComparison.Ordinal);
-        var refused = await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/draft",
-            new { level = "normal", hotTest = new { readings, window = new { level = "normal", draftPa = 400.0 } } }, HttpStatusCode.BadRequest);
+        var refused = await client.ReckonAsync(visit, "hot-draft", new { readings, window = new { level = "normal", draftPa = 400.0 } }, HttpStatusCode.BadRequest);
         Assert.True(refused.GetProperty("errors").TryGetProperty("window.draftPa", out _));
     }
 
@@ -96,12 +98,12 @@ public class StationTests(GrateServer server)
         var visit = await client.VisitAsync(6);
         var flue = (await client.ReadAsync($"/api/visits/{visit}")).Text("flue", "id");
         var sound = await server.ScalarAsync<long>($"""
-            select count(distinct v.id) from visits v join readings r on r.visit_id = v.id
-            where v.flue_version_id = '{flue}' and v.state = 'signed' and r.verdict like 'as-expected%'
+            select count(distinct v.id) from visits v join station_facts r on r.visit_id = v.id and r.name like 'hot.%.verdict'
+            where v.flue_version_id = '{flue}' and v.state = 'signed' and r.word like 'as-expected%'
               and not exists (select 1 from findings f where f.visit_id = v.id and f.condition in ('spent', 'unsafe') and f.part <> 'door-rope')
             """);
         Assert.True(sound >= 2);
-        var answer = (await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/draft", new { level = "normal", hotTest = new { readings = Array.Empty<object>() } })).GetProperty("answer");
+        var answer = (await client.ReckonAsync(visit, "hot-draft", new { readings = new[] { new { level = "normal" } } })).GetProperty("fires")[0].GetProperty("answer");
         Assert.Equal(sound, answer.Number("baseline", "visits"));
         Assert.True(answer.Number("baseline", "highPa") - answer.Number("baseline", "lowPa") < answer.Number("highPa") - answer.Number("lowPa"));
     }

@@ -13,22 +13,21 @@ public class SweepTests(GrateServer server)
         var client = await server.SignedInAsync("owner");
         var visit = await client.VisitAsync(8);
         var little = new { pieces = new[] { new[] { 0.2, 0.21, 0.22 } }, meterBasis = "dry", wood = "hardwood", amount = 1.0, measure = "cord", habit = "hot" };
-        var live = await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/wood", little);
+        var live = await client.ReckonAsync(visit, "wood", little);
         Assert.Equal(0.21 / 1.21, live.Number("moistureWet"), 9);
-        await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/arrive", Saves.Step(wood: little));
-        var saved = (await client.ReadAsync($"/api/visits/{visit}")).GetProperty("steps").EnumerateArray().Single(s => s.Text("code") == "arrive").GetProperty("saved");
-        Assert.Equal("cord", saved.Text("wood", "measure"));
-        Assert.Equal(live.GetProperty("sentences").ToString(), saved.GetProperty("concluded").ToString());
+        await client.KeepAsync(visit, "wood", little);
+        var saved = await client.KeptAsync(visit, "wood");
+        Assert.Equal("cord", saved.Text("entry", "measure"));
+        Assert.Equal(live.GetProperty("sentences").ToString(), saved.GetProperty("sentences").ToString());
 
-        async Task<JsonElement> SweptAsync() => await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/sweep", new { });
+        async Task<JsonElement> SweptAsync() => await client.ReckonAsync(visit, "deposits", new { });
         var hot = (await SweptAsync()).GetProperty("deposits").Number("worstRateMmPer100Kg");
-        await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/arrive", Saves.Step(1, wood: new { habit = "slow" }));
+        await client.KeepAsync(visit, "wood", new { habit = "slow" }, 1);
         Assert.True((await SweptAsync()).GetProperty("deposits").Number("worstRateMmPer100Kg") > 2 * hot);
         Assert.Contains((await SweptAsync()).GetProperty("whatIfs").EnumerateArray(), w => w.Text("code") == "hotter-fires");
 
-        var refused = await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/arrive", Saves.Step(2, wood: new { woodC = -5, little.pieces }), HttpStatusCode.BadRequest);
+        var refused = await client.KeepAsync(visit, "wood", new { woodC = -5, little.pieces }, 2, HttpStatusCode.BadRequest);
         Assert.Contains("Frozen wood", refused.GetProperty("errors").GetProperty("woodC")[0].GetString(), StringComparison.Ordinal);
-        await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/air", Saves.Step(wood: little), HttpStatusCode.BadRequest);
     }
 
     [Fact]
@@ -36,21 +35,21 @@ public class SweepTests(GrateServer server)
     {
         var client = await server.SignedInAsync("owner");
         var visit = await client.VisitAsync(9);
-        var plan = (await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/sweep", new { })).GetProperty("plan");
+        var plan = (await client.ReckonAsync(visit, "deposits", new { })).GetProperty("plan");
         // The demo's visits are timed: the firm's own median counts.
         Assert.True(plan.Number("learnedFrom") >= 3);
         Assert.InRange(plan.Number("minutes"), 55, 85);
         var order = plan.GetProperty("order").EnumerateArray().Select(t => t.Text("code")).ToList();
-        object Done(IEnumerable<string> done) => new { record = new { done } };
-        var refused = await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/sweep", Saves.Step(sweep: Done(["swept"])), HttpStatusCode.BadRequest);
+        object Done(IEnumerable<string> done) => new { done };
+        var refused = await client.KeepAsync(visit, "deposits", Done(["swept"]), 0, HttpStatusCode.BadRequest);
         Assert.Contains("Flue probe out", refused.GetProperty("errors").GetProperty("done")[0].GetString(), StringComparison.Ordinal);
 
-        foreach (var step in Core.Service.VisitSteps.All.Where(s => s.Code is not ("next" or "sweep")))
+        foreach (var step in Core.Visits.VisitSteps.All.Where(s => s.Code != "next"))
             await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/{step.Code}", Saves.Step());
-        await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/sweep", Saves.Step(sweep: Done(order.TakeWhile(c => c != "refitted"))));
-        var off = await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/sign", new { }, HttpStatusCode.BadRequest);
+        await client.KeepAsync(visit, "deposits", Done(order.TakeWhile(c => c != "refitted")));
+        var off = await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/sign", await client.SignatureAsync(visit), HttpStatusCode.BadRequest);
         Assert.Contains("no visit is finished with a part off", off.GetProperty("errors").GetProperty("steps")[0].GetString(), StringComparison.Ordinal);
-        await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/sweep", Saves.Step(1, sweep: Done(order)));
-        Assert.Equal("signed", (await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/sign", new { })).Text("visit", "state"));
+        await client.KeepAsync(visit, "deposits", Done(order), 1);
+        Assert.Equal("signed", (await client.SignAsync(visit)).Text("visit", "row", "state"));
     }
 }

@@ -56,29 +56,90 @@ public class VisitTests(GrateServer server)
     {
         var client = await server.SignedInAsync("technician");
         var visit = await client.VisitAsync(1);
-        await client.SendAsync(HttpMethod.Put, StepAddress(visit, "hot-test"), Saves.Step(hotTest: Saves.HotTest(9.0)));
-        var document = await client.ReadAsync($"/api/visits/{visit}");
-        var reading = document.GetProperty("readings")[0];
-        Assert.Equal(9.0, reading.Number("draftPa"));
-        Assert.Equal(-5, reading.Number("entered", "outdoorC"));
-        Assert.Equal("below-expected", reading.Text("verdict"));
-        Assert.Equal(Core.Rules.Version, reading.Text("rulesVersion"));
-        var now = await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/draft",
-            new { level = "normal", hotTest = Saves.HotTest(9.0) });
-        Assert.Equal(now.Number("answer", "expectedPa"), reading.Number("computed", "expectedPa"), 9);
-        Assert.Equal(JsonValueKind.Null, reading.GetProperty("nowExpectedPa").ValueKind);
+        await client.KeepAsync(visit, "hot-draft", Saves.HotTest(9.0));
+        var kept = await client.KeptAsync(visit, "hot-draft");
+        var fire = kept.GetProperty("answer").GetProperty("fires")[0];
+        Assert.Equal(9.0, fire.Number("readingPa"));
+        Assert.Equal(-5, kept.GetProperty("entry").GetProperty("readings")[0].Number("outdoorC"));
+        Assert.Equal("below-expected", fire.Text("answer", "verdict"));
+        Assert.Equal(Core.Rules.Version, kept.Text("rulesVersion"));
+        // What is said while typing is what is kept, and what the report prints.
+        var now = await client.ReckonAsync(visit, "hot-draft", Saves.HotTest(9.0));
+        Assert.Equal(now.GetProperty("fires")[0].Number("answer", "expectedPa"), fire.Number("answer", "expectedPa"), 9);
+        Assert.Equal(now.GetProperty("sentences").Words(), kept.GetProperty("sentences").Words());
+        Assert.Contains("you read 9.0 Pa", kept.GetProperty("sentences").Words(), StringComparison.Ordinal);
+        Assert.Equal("below what this flue should pull; outdoors −5 °C, flue gas 230 °C", kept.GetProperty("blocks")[0].GetProperty("rows")[0][3].GetProperty("spans")[0].Text("text"));
+        Assert.Equal(JsonValueKind.Null, kept.GetProperty("now").ValueKind);
 
-        // A reading that cannot be is refused, and nothing of the step is saved.
-        var version = (int)Step(document, "hot-test").Number("saved", "version");
-        await client.SendAsync(HttpMethod.Put, StepAddress(visit, "hot-test"), Saves.Step(version, note: "lost?", hotTest: Saves.HotTest(900)), HttpStatusCode.BadRequest);
-        var after = await client.ReadAsync($"/api/visits/{visit}");
-        Assert.Equal("", Step(after, "hot-test").Text("saved", "note"));
-        Assert.Equal(9.0, after.GetProperty("readings")[0].Number("draftPa"));
+        // A reading that cannot be is refused, and nothing is saved.
+        var refused = await client.KeepAsync(visit, "hot-draft", Saves.HotTest(900), 1, HttpStatusCode.BadRequest);
+        Assert.Contains("Draft", refused.GetProperty("errors").GetProperty("draftPa")[0].GetString(), StringComparison.Ordinal);
+        Assert.Equal((1, 9.0), ((int)(await client.KeptAsync(visit, "hot-draft")).Number("version"), (await client.KeptAsync(visit, "hot-draft")).GetProperty("answer").GetProperty("fires")[0].Number("readingPa")));
+    }
+
+    // Two devices, one station: the second is told, whatever it holds; a lost send is known by its id alone.
+    [Fact]
+    public async Task Another_devices_reading_is_never_replaced_unseen()
+    {
+        var client = await server.SignedInAsync("technician");
+        var visit = await client.VisitAsync(3);
+        var (mine, id) = (Saves.HotTest(9), Guid.CreateVersion7());
+        Assert.Equal(id.ToString(), (await client.KeepAsync(visit, "hot-draft", mine, 0, id: id)).Text("saveId"));
+        Assert.Equal(1, (await client.KeepAsync(visit, "hot-draft", mine, 0, id: id)).Number("version"));
+        var stale = await client.KeepAsync(visit, "hot-draft", Saves.HotTest(21), 0, HttpStatusCode.Conflict);
+        Assert.Equal(id.ToString(), stale.Text("stored", "saveId"));
+        Assert.Equal(9, stale.GetProperty("stored").GetProperty("entry").GetProperty("readings")[0].Number("draftPa"));
+    }
+
+    // Worn before and renewed: both are findings of the visit.
+    [Fact]
+    public async Task Mark_belongs_to_part_and_step()
+    {
+        var client = await server.SignedInAsync("technician");
+        var visit = await client.VisitAsync(3);
+        Task<JsonElement> MarkAsync(string step, string condition, HttpStatusCode expected = HttpStatusCode.OK) => client.SendAsync(HttpMethod.Put,
+            $"/api/visits/{visit}/findings/{Guid.CreateVersion7()}", Saves.Finding("door-rope", condition, step: step), expected);
+        await MarkAsync("cold-checks", "wearing");
+        await MarkAsync("back-together", "sound");
+        Assert.Equal(["sound back-together", "wearing cold-checks"], (await client.ReadAsync($"/api/visits/{visit}")).GetProperty("findings").EnumerateArray()
+            .Where(f => f.Text("part") == "door-rope").Select(f => $"{f.Text("condition")} {f.Text("step")}").Order());
+        await MarkAsync("sweep", "sound", HttpStatusCode.BadRequest);
+    }
+
+    [Theory]
+    [InlineData("draft", "spent", "condition")]
+    [InlineData("spill", "wearing", "condition")]
+    public async Task Words_that_do_not_fit_a_part_are_refused(string part, string condition, string field)
+    {
+        var client = await server.SignedInAsync("technician");
+        var visit = await client.VisitAsync(1);
+        var refused = await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/findings/{Guid.CreateVersion7()}", Saves.Finding(part, condition), HttpStatusCode.BadRequest);
+        Assert.Contains("does not fit", refused.GetProperty("errors").GetProperty(field)[0].GetString(), StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("9999-12-31")]
+    [InlineData("2020-01-01")]
+    public async Task Days_to_look_again_have_a_range(string day)
+    {
+        var client = await server.SignedInAsync("technician");
+        var visit = await client.VisitAsync(1);
+        var refused = await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/findings/{Guid.CreateVersion7()}", Saves.Finding("latch", "wearing", lookAgain: day), HttpStatusCode.BadRequest);
+        Assert.Contains("lies between the visit and 13 October 2032", refused.GetProperty("errors").GetProperty("lookAgain")[0].GetString(), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task Control_characters_are_refused_with_their_field()
+    {
+        var client = await server.SignedInAsync("technician");
+        var visit = await client.VisitAsync(1);
+        var refused = await client.SendAsync(HttpMethod.Put, StepAddress(visit, "agree"), Saves.Step(note: "fire\u0000out"), HttpStatusCode.BadRequest);
+        Assert.Equal("A note holds a character that cannot be kept: take it out.", refused.GetProperty("errors").GetProperty("note")[0].GetString());
     }
 
     [Theory]
     [InlineData("skipped", "", "reason", "Say why this step is skipped.")]
-    [InlineData("finished", "", "status", "A step is open, done or skipped.")]
+    [InlineData("finished", "", "status", "How far a step is “finished” is not known: one of open, done, skipped.")]
     public async Task Steps_that_cannot_be_saved_say_why(string status, string reason, string field, string sentence)
     {
         var client = await server.SignedInAsync("technician");
@@ -95,7 +156,7 @@ public class VisitTests(GrateServer server)
         await client.SendAsync(HttpMethod.Put, StepAddress(visit, "tea"), Saves.Step(), HttpStatusCode.BadRequest);
         await client.SendAsync(HttpMethod.Put, StepAddress(visit, "agree"), Saves.Step(note: new string('x', 5001)), HttpStatusCode.BadRequest);
         await client.SendAsync(HttpMethod.Put, StepAddress(visit, "agree"), Saves.Step(id: Guid.NewGuid()), HttpStatusCode.BadRequest);
-        await client.SendAsync(HttpMethod.Put, StepAddress(visit, "agree"), Saves.Step(hotTest: Saves.HotTest(9)), HttpStatusCode.BadRequest);
+        await client.SendAsync(HttpMethod.Put, $"{StepAddress(visit, "agree")}/stations/hot-draft", new { }, HttpStatusCode.NotFound);
     }
 
     [Fact]
@@ -132,16 +193,22 @@ public class VisitTests(GrateServer server)
         var visit = await client.VisitAsync(2);
         async Task<string[]> StopsAfter(int version, object hotTest)
         {
-            await client.SendAsync(HttpMethod.Put, StepAddress(visit, "hot-test"), Saves.Step(version, "open", hotTest: hotTest));
+            await client.KeepAsync(visit, "hot-draft", hotTest, version);
             return [.. (await client.ReadAsync($"/api/visits/{visit}")).GetProperty("stops").EnumerateArray().Select(s => s.Text("stop", "code"))];
         }
         Assert.Equal(["spillage"], await StopsAfter(0, Saves.HotTest(-1.5)));
-        // It follows the entries alone: not taken back, not overruled by hand.
-        await client.SendAsync(HttpMethod.Delete, $"/api/visits/{visit}/findings/hot-test", new { }, HttpStatusCode.BadRequest);
-        await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/findings/{Guid.CreateVersion7()}", Saves.Finding("hot-test", "sound", 1), HttpStatusCode.BadRequest);
+        // It follows the entries alone: no finding stands for it.
+        await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/findings/{Guid.CreateVersion7()}", Saves.Finding("hot-draft", "sound", 1), HttpStatusCode.BadRequest);
         Assert.Equal(["room-co"], await StopsAfter(1, Saves.HotTest(18, coPpm: 35)));
         Assert.Empty(await StopsAfter(2, Saves.HotTest(18, coPpm: 34)));
-        Assert.Contains("find out why", (await client.ReadAsync($"/api/visits/{visit}")).Text("coMeaning"), StringComparison.Ordinal);
+        Assert.Contains("find out why", (await client.KeptAsync(visit, "hot-draft")).GetProperty("sentences").Words(), StringComparison.Ordinal);
+
+        // Cleared, it stays cleared while the numbers are the same, and comes back with worse ones.
+        Assert.Equal(["room-co"], await StopsAfter(3, Saves.HotTest(18, coPpm: 120)));
+        var stop = (await client.ReadAsync($"/api/visits/{visit}")).GetProperty("stops")[0].Text("stop", "id");
+        await client.SendAsync(HttpMethod.Post, $"/api/stops/{stop}/clear", new { what = "aired, seal renewed", retest = "CO 2 ppm", retestPassed = true }, HttpStatusCode.NoContent);
+        Assert.Empty(await StopsAfter(4, Saves.HotTest(19, coPpm: 120)));
+        Assert.Equal(["room-co"], await StopsAfter(5, Saves.HotTest(19, coPpm: 150)));
     }
 
     [Fact]
@@ -154,23 +221,39 @@ public class VisitTests(GrateServer server)
 
         var document = await client.ReadAsync($"/api/visits/{visit}");
         foreach (var code in document.GetProperty("steps").EnumerateArray().Select(s => s.Text("code")).Where(c => c != "next"))
-            await client.SendAsync(HttpMethod.Put, StepAddress(visit, code), code == "sweep" ? Saves.Step(status: "skipped", reason: "snow on the roof") : Saves.Step());
+            await client.SendAsync(HttpMethod.Put, StepAddress(visit, code), code == "sweep" ? Saves.Step(status: "skipped", reason: "snow on the roof") : Saves.Step(Step(document, code).GetProperty("saved").ValueKind == JsonValueKind.Null ? 0 : 1));
         await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/findings/{Guid.CreateVersion7()}", Saves.Finding("baffle", "unsafe", stop: "baffle"));
-        var signed = await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/sign", new { });
-        Assert.Equal("signed", signed.Text("visit", "state"));
-        Assert.Equal("Ida Varnholt", signed.Text("visit", "signedBy"));
+
+        // What is missing is named, asks for a reason each, and signing is asked once more.
+        var missing = (await client.ReadAsync($"/api/visits/{visit}")).GetProperty("signing").GetProperty("missing").EnumerateArray().ToDictionary(m => m.Text("code"), m => m.Text("sentence"));
+        Assert.Equal("The wood is unknown: no moisture, no amount.", missing["wood"]);
+        Assert.Contains("parts are not marked: smoke and CO alarms", missing["parts"], StringComparison.Ordinal);
+        // A step that was skipped with a reason misses nothing more.
+        Assert.DoesNotContain("deposits", missing.Keys);
+        var why = await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/sign", new { confirmed = true }, HttpStatusCode.BadRequest);
+        Assert.Contains("Say why, or go back and do it.", why.GetProperty("errors").GetProperty("reasons.wood")[0].GetString(), StringComparison.Ordinal);
+        var reasons = missing.Keys.ToDictionary(k => k, _ => "household in a hurry");
+        var once = await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/sign", new { confirmed = false, reasons }, HttpStatusCode.BadRequest);
+        Assert.True(once.GetProperty("errors").TryGetProperty("confirmed", out _));
+        var signed = await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/sign", new { confirmed = true, reasons });
+        Assert.Equal("household in a hurry", signed.Text("visit", "leftOut", "wood"));
+        Assert.Equal("signed", signed.Text("visit", "row", "state"));
+        Assert.Equal("Ida Varnholt", signed.Text("visit", "row", "signedBy"));
         var today = DateOnly.Parse((await client.ReadAsync("/api/today")).Text("day"));
-        Assert.Equal(today.AddMonths(12).ToString("yyyy-MM-dd"), signed.Text("visit", "nextInspection"));
+        Assert.Equal(today.AddMonths(12).ToString("yyyy-MM-dd"), signed.Text("visit", "row", "nextInspection"));
 
         // Nothing changes it afterwards: not the endpoints, not a statement past them.
         await client.SendAsync(HttpMethod.Put, StepAddress(visit, "air"), Saves.Step(1, note: "later"), HttpStatusCode.Conflict);
         await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/findings/{Guid.CreateVersion7()}", Saves.Finding("glass", "sound"), HttpStatusCode.Conflict);
+        await client.KeepAsync(visit, "wood", new { amount = 1 }, 0, HttpStatusCode.Conflict);
         await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/sign", new { }, HttpStatusCode.Conflict);
         foreach (var sql in new[]
         {
             $"update visits set purpose = 'x' where id = '{visit}' returning 1",
             $"delete from findings where visit_id = '{visit}' returning 1",
             $"update visit_steps set note = 'x' where visit_id = '{visit}' returning 1",
+            $"update station_entries set entry = '{{}}' where visit_id = '{visit}' returning 1",
+            $"insert into station_facts (visit_id, step, station, name, value) values ('{visit}', 'hot-test', 'hot-draft', 'hot.low.draft-pa', 1) returning 1",
         })
         {
             var fault = await Assert.ThrowsAsync<PostgresException>(() => server.ScalarAsync<int>(sql));
@@ -193,8 +276,29 @@ public class VisitTests(GrateServer server)
     {
         var client = await server.SignedInAsync("technician");
         var document = await client.ReadAsync($"/api/visits/{await client.VisitAsync(0)}");
-        Assert.Equal("signed", document.Text("earlier", "visit", "state"));
-        Assert.NotEmpty(document.GetProperty("earlier").GetProperty("readings").EnumerateArray());
+        var earlier = document.GetProperty("steps").EnumerateArray().SelectMany(s => s.GetProperty("stations").EnumerateArray()).Single(s => s.Text("code") == "hot-draft").GetProperty("earlier");
+        Assert.NotEmpty(earlier.GetProperty("readings").EnumerateArray());
         Assert.NotEmpty(document.GetProperty("earlier").GetProperty("findings").EnumerateArray());
+    }
+
+    [Fact]
+    public async Task Visit_that_has_not_begun_is_not_signed()
+    {
+        var client = await server.SignedInAsync("owner");
+        var tomorrow = (await client.ReadAsync("/api/today")).GetProperty("tomorrow")[0].Text("stop", "visitId");
+        var refused = await client.SendAsync(HttpMethod.Post, $"/api/visits/{tomorrow}/sign", new { confirmed = true }, HttpStatusCode.BadRequest);
+        Assert.Equal("This visit is planned for 14 October 2027: nobody signs a visit that has not begun.", refused.GetProperty("errors").GetProperty("steps")[0].GetString());
+    }
+
+    // What Today expects is what the visit expects while nothing was typed.
+    [Fact]
+    public async Task Todays_figure_and_the_visits_agree()
+    {
+        var client = await server.SignedInAsync("owner");
+        foreach (var stop in (await client.ReadAsync("/api/today")).GetProperty("stops").EnumerateArray().Take(6))
+        {
+            var fire = (await client.ReckonAsync(stop.Text("stop", "visitId"), "hot-draft", new { readings = new[] { new { level = "normal" } } })).GetProperty("fires")[0];
+            Assert.Contains(stop.Text("expectedDraft"), fire.GetProperty("reckoning").GetProperty("sentences").Words(), StringComparison.Ordinal);
+        }
     }
 }

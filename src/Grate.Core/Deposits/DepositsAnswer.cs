@@ -54,9 +54,8 @@ public sealed record DepositsEntry(
 /// <param name="WallC">Inner wall, clean, °C.</param>
 /// <param name="RateMmPer100Kg">Growth, mm per 100 kg of wood as fired.</param>
 /// <param name="LikelyStage">Stage to be expected.</param>
-/// <param name="ThicknessMm">Typical thickness, mm; 0 where it is clean.</param>
 public sealed record SegmentDeposit(
-    string Label, double VolumeL, double LooseL, double MassKg, double FreeAreaShare, double WallC, double RateMmPer100Kg, int LikelyStage, double ThicknessMm);
+    string Label, double VolumeL, double LooseL, double MassKg, double FreeAreaShare, double WallC, double RateMmPer100Kg, int LikelyStage);
 
 /// <summary>What the swept volume says.</summary>
 [JsonConverter(typeof(WordConverter<SweptVerdict>))]
@@ -108,7 +107,7 @@ public sealed record DepositsAnswer(
         {
             var amount = deposits[i]?.In(s) ?? DepositAmount.None;
             return new SegmentDeposit(s.Label, amount.VolumeL, amount.LooseL, amount.MassKg, amount.FreeAreaShare,
-                rates[i].WallC, rates[i].MmPer100Kg, rates[i].LikelyStage, deposits[i]?.TypicalMm ?? 0);
+                rates[i].WallC, rates[i].MmPer100Kg, rates[i].LikelyStage);
         }).ToList();
         var narrowed = flue with { Segments = [.. flue.Segments.Select((s, i) => s with { DepositMm = deposits[i]?.TypicalMm ?? 0 })] };
         var mass = segments.Sum(s => s.MassKg);

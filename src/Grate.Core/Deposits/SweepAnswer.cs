@@ -7,6 +7,7 @@ namespace Grate.Core.Deposits;
 /// <summary>What a sweep says, and when to come back.</summary>
 /// <param name="Deposits">What hangs in the flue.</param>
 /// <param name="Expected">Whether nobody looked yet: what was left last time plus what has grown since.</param>
+/// <param name="HangsMm">Typical thickness that hangs there, found or expected, mm by segment in flow order.</param>
 /// <param name="AfterMm">What hangs there after the sweep, mm by segment in flow order; null until it is said what was left.</param>
 /// <param name="WonBackPa">Draft won back by it, Pa: all that was lost, until it is said what was left.</param>
 /// <param name="From">Day of the sweep the forecast starts from: this one, else the last.</param>
@@ -18,7 +19,7 @@ namespace Grate.Core.Deposits;
 /// <param name="StopCode">The stop that stands, or none.</param>
 /// <param name="Sentences">In words.</param>
 public sealed record SweepAnswer(
-    DepositsAnswer Deposits, bool Expected, IReadOnlyList<double>? AfterMm, double WonBackPa, DateOnly From, double FromMm, SweepForecastAnswer Forecast,
+    DepositsAnswer Deposits, bool Expected, IReadOnlyList<double> HangsMm, IReadOnlyList<double>? AfterMm, double WonBackPa, DateOnly From, double FromMm, SweepForecastAnswer Forecast,
     IReadOnlyList<SweepWhatIf> WhatIfs, int LearnedFrom, SweepPlan Plan, string? StopCode, IReadOnlyList<Sentence> Sentences) : IReckoned
 {
     /// <summary>A deposit that takes less than this is not felt in the draft.</summary>
@@ -56,11 +57,12 @@ public sealed record SweepAnswer(
         if (expected)
         {
             var grown = forecast.RateMmPer100Kg.P50 / 100 * wood.KgPerYear * year.ShareBetween(from, day);
-            deposits = DepositsAnswer.To(question with { StageByLabel = Grown(deposits, left, grown) }, new EntryErrors())!;
+            question = question with { StageByLabel = Grown(deposits, left, grown) };
+            deposits = DepositsAnswer.To(question, new EntryErrors())!;
         }
         var after = record.LeftMm is { } stays ? record.Found?.ToDictionary(f => f.Key, f => f.Value is null ? null : Thinned(f.Value, stays)) : null;
         var lostAfter = after is null ? 0 : DepositsAnswer.To(question with { StageByLabel = after, SweptL = null }, new EntryErrors())?.DraftLostPa ?? 0;
-        var answer = new SweepAnswer(deposits, expected, after is null ? null : [.. deposits.Segments.Select(s => after.GetValueOrDefault(s.Label)?.Mm ?? 0)],
+        var answer = new SweepAnswer(deposits, expected, [.. deposits.Segments.Select(s => Typical(question.StageByLabel?.GetValueOrDefault(s.Label)))], after is null ? null : [.. deposits.Segments.Select(s => after.GetValueOrDefault(s.Label)?.Mm ?? 0)],
             Math.Max(0, deposits.DraftLostPa - lostAfter), from, left, forecast,
             SweepWhatIf.For(question, deposits, wood.MoistureWet, forecast.RateMmPer100Kg, rate => new SweepForecast(from, left, rate, wood.KgPerYear, year), today, system),
             observations.Count, plan, record.StopCode(), []);
@@ -118,6 +120,8 @@ public sealed record SweepAnswer(
         return SweepPlan.For(flue, place.Features, stages, place.Learned, system);
     }
 
+    private static double Typical(DepositEntry? entry) => entry?.Mm ?? entry?.WorstMm ?? 0;
+
     private static DepositEntry Thinned(DepositEntry found, double leftMm) =>
         found with { Mm = Math.Min(leftMm, found.Mm ?? found.ThickestMm), WorstMm = Math.Min(leftMm, found.ThickestMm) };
 
@@ -143,7 +147,7 @@ public sealed record SweepAnswer(
         if (Expected)
         {
             said.Add(Weight.Verdict, Say($"Swept on {From:d MMMM yyyy} to ", Measured(thickness.Format(FromMm / 1000)), $"; by {day:d MMMM yyyy} about ",
-                Computed(thickness.Format(Deposits.Segments.Max(s => s.ThicknessMm) / 1000)), " hang at the worst spot, by the wood burnt since."));
+                Computed(thickness.Format(HangsMm.Max() / 1000)), " hang at the worst spot, by the wood burnt since."));
             AddHolds(said, system);
         }
         if (record.Found is { Count: > 0 } || record.Cap is not null)

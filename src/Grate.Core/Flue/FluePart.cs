@@ -1,3 +1,4 @@
+using System.Text.Json.Nodes;
 using System.Text.Json.Serialization.Metadata;
 
 namespace Grate.Core.Flue;
@@ -121,6 +122,9 @@ public sealed class HotDraftStation : Station<HotTest, HotTestAnswer>
     /// <inheritdoc/>
     public override string MissedAs => "No draft was read with a fire.";
 
+    /// <summary>2: a run tells its swing in Pa, how long it was, and leaves the share open where it says nothing.</summary>
+    public override int Schema => 2;
+
     /// <inheritdoc/>
     public override JsonTypeInfo<HotTest> EntryJson => CoreJson.Default.HotTest;
 
@@ -138,6 +142,18 @@ public sealed class HotDraftStation : Station<HotTest, HotTestAnswer>
     public override ComputedStop? StopOf(HotTest entry, HotTestAnswer answer) =>
         entry.CoPpm >= RoomCo.Stop.Value ? new(Co, RoomCo.Meaning(entry.CoPpm.Value).ToString())
         : entry.Reversed ? new(Spillage, "The draft was below 0: smoke and carbon monoxide come into the room.") : null;
+
+    /// <inheritdoc/>
+    protected override JsonNode Upgrade(JsonNode stored, int from)
+    {
+        foreach (var run in (stored["readings"] as JsonArray ?? []).Select(r => r?["run"]).OfType<JsonObject>())
+        {
+            run["swingPa"] = (double?)run["swingShare"] * (double?)run["meanPa"] ?? 0;
+            // Gauges speak four times a second.
+            run["spanS"] = ((double?)run["count"] ?? 0) / 4;
+        }
+        return stored;
+    }
 
     /// <inheritdoc/>
     protected override IEnumerable<ReportBlock> Report(HotTest entry, HotTestAnswer answer, UnitSystem system)

@@ -6,7 +6,7 @@ using Grate.Core.Flue;
 namespace Grate.Instruments.StandIn;
 
 /// <summary>Plays five instruments to every connection: newline-delimited JSON over loopback TCP.</summary>
-public sealed class StandInServer(Stage stage, TcpListener listener, ILogger<StandInServer> log) : BackgroundService
+public sealed class StandInServer(Stage stage, TcpListener listener, TimeProvider clock, ILogger<StandInServer> log) : BackgroundService
 {
     private static readonly TimeSpan _beat = TimeSpan.FromMilliseconds(250);
 
@@ -58,7 +58,7 @@ public sealed class StandInServer(Stage stage, TcpListener listener, ILogger<Sta
                 lines.Write("{\"instrument\":\"draft-gauge\",\"values\":{\"draftPa\":12"u8);
             else
             {
-                JsonSerializer.Serialize(lines, new InstrumentFrame(instrument, $"stand-in {instrument}", seq, DateTimeOffset.UtcNow,
+                JsonSerializer.Serialize(lines, new InstrumentFrame(instrument, $"stand-in {instrument}", seq, clock.GetUtcNow(),
                     values.ToDictionary(v => v.Field, v => Math.Round(v.Value, 3))), InstrumentFrame.Json);
             }
             lines.WriteByte((byte)'\n');

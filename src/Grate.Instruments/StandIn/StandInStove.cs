@@ -20,12 +20,15 @@ public sealed class StandInStove
 
     // Time constants of house, fire and flue, s.
     private const double HouseS = 3, FireS = 25;
+    // Against a deeper vacuum a hood delivers next to nothing more: windows whistle before.
+    private const double DeepestFansPa = -20;
     private const double CapClosed = 0.90, LeakyExcessAir = 4.5, LeakyGasShare = 0.62;
 
     private readonly FlueSystem _flue;
     private readonly Surroundings _air;
     private readonly HouseLeakage _house;
     private readonly Random _random;
+    private readonly double _burnKgH;
     private double _time, _roomPa = RestingRoomPa, _gasC = 240, _noise, _gust;
 
     /// <summary>A stove at a place.</summary>
@@ -40,6 +43,7 @@ public sealed class StandInStove
         (_flue, _air) = (read.Flue, read.Air);
         _house = HouseLeakage.Of(place.VolumeM3, place.Ach50);
         _random = new Random(seed);
+        _burnKgH = place.BurnKgH ?? FlueLimits.Burn(FiringLevel.Normal).Value;
     }
 
     /// <summary>Lets some time pass and reads the instruments.</summary>
@@ -49,7 +53,7 @@ public sealed class StandInStove
     {
         _time += seconds;
         var scenario = stage.Scenario;
-        var roomGoal = (RestingRoomPa + (scenario == Scenario.FanOn ? _house.FansPa(HoodM3S) : 0)) * (stage.WindowOpen ? WindowLeaves : 1);
+        var roomGoal = (RestingRoomPa + (scenario == Scenario.FanOn ? Math.Max(DeepestFansPa, _house.FansPa(HoodM3S)) : 0)) * (stage.WindowOpen ? WindowLeaves : 1);
         _roomPa += (roomGoal - _roomPa) * Lag(seconds, HouseS);
         var gasGoal = (240 + 8 * Math.Sin(_time / 47)) * (scenario == Scenario.DoorLeak ? LeakyGasShare : 1);
         _gasC += (gasGoal - _gasC) * Lag(seconds, FireS);
@@ -62,7 +66,7 @@ public sealed class StandInStove
             var cold = ColdStart.Of(_flue, air, air.OutdoorC - 8, HeatSource.Torch);
             return Readings(Math.Min(cold.DraftPa, -1.5) + _noise, air.IndoorC - 6);
         }
-        var fire = Fire.Ordinary(FiringLevel.Normal) with { CollarGasC = new Given(_gasC, Origin.Measured) };
+        var fire = Fire.Ordinary(FiringLevel.Normal) with { CollarGasC = new Given(_gasC, Origin.Measured), BurnKgH = new Given(_burnKgH, Origin.Entered) };
         if (scenario == Scenario.DoorLeak)
             fire = fire with { ExcessAir = new Given(LeakyExcessAir, Origin.Entered) };
         var expected = DraftModel.Expect(_flue, fire, air);

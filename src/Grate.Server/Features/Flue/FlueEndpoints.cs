@@ -120,6 +120,8 @@ public static class FlueEndpoints
         foreach (var (segment, i) in (entry.Segments ?? []).Select((segment, i) => (segment, i)).Where(s => s.segment?.Label is not null))
             errors.CheckText($"flue.segments[{i}].label", segment.Label, "A name", LongestLabel, needed: true);
         var flue = FlueReading.Read(entry, errors, new Assumptions());
+        foreach (var (segment, i) in (flue?.Segments ?? []).Select((segment, i) => (segment, i)).Where(s => flue!.Segments.Take(s.i).Any(before => before.Label == s.segment.Label)))
+            errors.Add($"flue.segments[{i}].label", $"Another piece is called “{segment.Label}” already: every piece of a flue has a name of its own.");
         if (flue is not null)
             FlueBuild.Refuse(flue, errors, system);
         return errors.Any ? null : flue;

@@ -37,7 +37,7 @@ public static class InstrumentEndpoints
         if (Volatile.Read(ref _streams) >= MostStreams)
             return TypedResults.Problem(statusCode: 503, title: "Too many instruments are connected to this server; try again in a while.");
         var place = new InstrumentPlace(at.Flue.Flue, at.House.AltitudeM, at.Weather!.OutdoorC, 20, at.House.VolumeM3 ?? 300,
-            at.House.Ach50 ?? Core.Flue.HouseLeakage.ByEra[at.House.BuiltEra!].Value);
+            at.House.Ach50 ?? Core.Flue.HouseLeakage.ByEra[at.House.BuiltEra!].Value, Core.Flue.HotPlace.Of(at).Fires?.NormalKgH);
         return TypedResults.ServerSentEvents(EventsAsync(instruments, place, cancellation), "bridge");
     }
 
