@@ -1,6 +1,7 @@
 using BenchmarkDotNet.Attributes;
 using Grate.Core;
 using Grate.Core.Flue;
+using Grate.Core.Places;
 
 namespace Grate.Benchmarks;
 

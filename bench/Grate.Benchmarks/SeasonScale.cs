@@ -1,5 +1,7 @@
 using System.Diagnostics;
 using Dapper;
+using Grate.Core;
+using Grate.Core.Service;
 using Grate.Server.Features.Service;
 using Grate.Store;
 using Microsoft.Extensions.Logging.Abstractions;
@@ -26,7 +28,7 @@ internal static class SeasonScale
         Database.MapTypes();
         await using var database = NpgsqlDataSource.Create(connectionString);
         using var client = await SignedIn.ClientAsync(address);
-        var keeper = new DueKeeper(new DueStore(database), new SweepStore(database), new FirmStore(database), TimeProvider.System, NullLogger<DueKeeper>.Instance);
+        var keeper = new DueKeeper(new DueStore(database), new HistoryStore(database, Parts.All), new Due(Parts.All), TimeProvider.System, NullLogger<DueKeeper>.Instance);
         foreach (var size in _sizes)
         {
             await GrowAsync(database, size);
@@ -107,6 +109,8 @@ internal static class SeasonScale
                 'planned_start', now() - make_interval(days => 365 * p.k - (p.n % 330)::int), 'planned_end', now() - make_interval(days => 365 * p.k - (p.n % 330)::int) + interval '90 minutes',
                 'next_inspection', (now() - make_interval(days => 365 * (p.k - 1) - (p.n % 330)::int))::date))).* from past p join visits v on v.id = p.of_visit;
             insert into visit_steps select (jsonb_populate_record(s, jsonb_build_object('visit_id', p.visit))).* from past p join visit_steps s on s.visit_id = p.of_visit;
+            insert into station_entries select (jsonb_populate_record(e, jsonb_build_object('visit_id', p.visit))).* from past p join station_entries e on e.visit_id = p.of_visit;
+            insert into station_facts select (jsonb_populate_record(f, jsonb_build_object('visit_id', p.visit))).* from past p join station_facts f on f.visit_id = p.of_visit;
             insert into findings select (jsonb_populate_record(f, jsonb_build_object('id', gen_random_uuid(), 'visit_id', p.visit))).* from past p join findings f on f.visit_id = p.of_visit;
             """, new { size, Visits }, commandTimeout: 3600);
         await connection.ExecuteAsync("set session_replication_role = default; analyze", commandTimeout: 600);

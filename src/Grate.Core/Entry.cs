@@ -88,11 +88,18 @@ public sealed class EntryErrors(UnitSystem system = UnitSystem.Metric)
     {
         var sentence = needed && string.IsNullOrWhiteSpace(text) ? $"{name} is missing: 1 to {most} characters."
             : text?.Length > most ? $"{name} has at most {most} characters; {text.Length} were sent."
-            : text?.Any(c => char.IsControl(c) && c is not ('\n' or '\r' or '\t')) == true ? $"{name} holds a character that cannot be kept: take it out." : null;
+            : text is not null && HasOddCharacter(text) ? OddCharacter(name) : null;
         if (sentence is not null)
             Add(field, sentence);
         return sentence is null;
     }
+
+    /// <summary>Whether a text holds a control character other than line breaks and tabs.</summary>
+    public static bool HasOddCharacter(string text) => text.Any(c => char.IsControl(c) && c is not ('\n' or '\r' or '\t'));
+
+    /// <summary>The sentence for such a text.</summary>
+    /// <param name="name">The field in a technician's words.</param>
+    public static string OddCharacter(string name) => $"{name} holds a character that cannot be kept: take it out.";
 
     /// <summary>Refuses a word that is missing or none of an enum's.</summary>
     /// <returns>The member, or null if it was refused.</returns>

@@ -17,9 +17,12 @@ public sealed partial class Faults(IProblemDetailsService problems, ILogger<Faul
         {
             BadHttpRequestException { StatusCode: StatusCodes.Status413PayloadTooLarge or StatusCodes.Status415UnsupportedMediaType } unfit =>
                 new ProblemDetails { Status = unfit.StatusCode },
+            BadHttpRequestException { InnerException: OddCharacterException odd } => Unfit(PathOf(odd), EntryErrors.OddCharacter(PathOf(odd))),
             BadHttpRequestException bad => Unreadable(bad.InnerException as JsonException),
             NpgsqlException { SqlState: "23P01" } => Problem(409, "The technician has another visit at that time."),
             NpgsqlException { SqlState: Store.Database.SignedVisitState } => Problem(409, "This visit is signed and is never changed."),
+            // A value that no column takes: sent again it would be refused again.
+            PostgresException { SqlState: ['2', '2' or '3', ..] } value => Unfit(ColumnOf(value), $"{ColumnOf(value)} cannot be kept as it was sent."),
             NpgsqlException or TimeoutException => Problem(503, "The database does not answer; nothing was saved. It is tried again by itself."),
             _ => Problem(500, "Something went wrong in Grate; nothing was saved."),
         };
@@ -57,9 +60,17 @@ public sealed partial class Faults(IProblemDetailsService problems, ILogger<Faul
 
     private static ProblemDetails Problem(int status, string title) => new() { Status = status, Title = title };
 
+    private static HttpValidationProblemDetails Unfit(string field, string sentence) =>
+        new(new Dictionary<string, string[]> { [field] = [sentence] }) { Status = 400, Title = "Some entries cannot be used." };
+
+    private static string PathOf(JsonException? fault) => fault?.Path is null or "$" ? "body" : fault.Path.TrimStart('$', '.');
+
+    private static string ColumnOf(PostgresException refusal) =>
+        refusal.ColumnName is { Length: > 0 } column ? string.Concat(column.Split('_').Select((word, i) => i == 0 ? word : char.ToUpperInvariant(word[0]) + word[1..])) : "entry";
+
     private static HttpValidationProblemDetails Unreadable(JsonException? fault)
     {
-        var path = fault?.Path is null or "$" ? "body" : fault.Path.TrimStart('$', '.');
+        var path = PathOf(fault);
         // The reader names missing fields in its message alone: "… was missing required properties including: 'email', 'password'."
         var missing = fault is null ? [] : MissingNames().Matches(fault.Message).Select(m => m.Groups[1].Value).ToList();
         return new HttpValidationProblemDetails(missing.Count > 0

@@ -1,5 +1,6 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using Grate.Core;
 
 namespace Grate.Server;
 
@@ -17,6 +18,7 @@ public static class Json
         options.MaxDepth = 32;
         options.RespectNullableAnnotations = true;
         options.RespectRequiredConstructorParameters = true;
+        options.Converters.Add(new PlainText());
         options.Converters.Add(new JsonStringEnumConverter(JsonNamingPolicy.KebabCaseLower, allowIntegerValues: false));
     }
 
@@ -26,4 +28,16 @@ public static class Json
         Configure(options);
         return options;
     }
+
+    // Text that no database column and no printed page can hold is refused where it comes in, whatever field it stands in.
+    private sealed class PlainText : JsonConverter<string>
+    {
+        public override string? Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options) =>
+            reader.GetString() is { } text && EntryErrors.HasOddCharacter(text) ? throw new OddCharacterException() : reader.GetString();
+
+        public override void Write(Utf8JsonWriter writer, string value, JsonSerializerOptions options) => writer.WriteStringValue(value);
+    }
 }
+
+/// <summary>A text holds a control character; the reader adds its path.</summary>
+public sealed class OddCharacterException : JsonException;

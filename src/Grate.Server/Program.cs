@@ -10,8 +10,6 @@ using Grate.Server.Features.Service;
 using Grate.Server.Features.Visits;
 using Grate.Store;
 using Grate.Store.Demo;
-using Microsoft.AspNetCore.Authorization;
-using Microsoft.Extensions.FileProviders;
 using Npgsql;
 using Serilog;
 
@@ -40,7 +38,7 @@ builder.Services.AddSingleton(Clock.At(builder.Configuration["Clock:At"]));
 builder.Services.ConfigureHttpJsonOptions(options => Json.Configure(options.SerializerOptions));
 // Unreadable JSON goes the way of every other fault, and gets a sentence.
 builder.Services.Configure<RouteHandlerOptions>(options => options.ThrowOnBadRequest = true);
-builder.Services.AddOpenApi(options => options.AddSchemaTransformer<FittingSchema>().AddSchemaTransformer<ComputedSchema>().AddSchemaTransformer<WordSchema>());
+builder.Services.AddOpenApi(options => options.AddSchemaTransformer<TextSchema>().AddSchemaTransformer<FittingSchema>().AddSchemaTransformer<ComputedSchema>().AddSchemaTransformer<WordSchema>());
 builder.Services.AddProblemDetails(options => options.CustomizeProblemDetails = Faults.Name);
 builder.Services.AddExceptionHandler<Faults>();
 builder.AddInstruments();
@@ -58,15 +56,7 @@ app.UseSecurityHeaders();
 app.UseSameOriginWrites();
 
 var web = Path.GetFullPath(builder.Configuration["Web:Root"] ?? "wwwroot", app.Environment.ContentRootPath);
-if (Directory.Exists(web))
-{
-    app.UseStaticFiles(new StaticFileOptions
-    {
-        FileProvider = new PhysicalFileProvider(web),
-        OnPrepareResponse = file => file.Context.Response.Headers.CacheControl =
-            file.Context.Request.Path.StartsWithSegments("/_app/immutable") ? "public, max-age=31536000, immutable" : "no-cache",
-    });
-}
+app.UseWebFiles(web);
 app.UseRouting();
 app.UseAuthentication();
 app.UseRateLimiter();
@@ -92,18 +82,7 @@ app.MapStops();
 app.MapSeason();
 app.MapCalendars();
 app.Map("/api/{**rest}", () => TypedResults.Problem(statusCode: 404, title: "There is no such address.")).AllowAnonymous().ExcludeFromDescription();
-app.MapFallback(async context =>
-{
-    var index = Path.Combine(web, "index.html");
-    if (!File.Exists(index))
-    {
-        context.Response.StatusCode = StatusCodes.Status404NotFound;
-        return;
-    }
-    context.Response.ContentType = "text/html; charset=utf-8";
-    context.Response.Headers.CacheControl = "no-cache";
-    await context.Response.SendFileAsync(index);
-}).WithMetadata(new AllowAnonymousAttribute());
+app.MapWebPage(web);
 
 if (!describing)
 {

@@ -14,7 +14,7 @@ public sealed class WordSchema : IOpenApiSchemaTransformer
     {
         if (context.JsonPropertyInfo?.AttributeProvider?.GetCustomAttributes(typeof(WordsAttribute), inherit: true) is [WordsAttribute words, ..])
         {
-            var of = (schema.Type & JsonSchemaType.Array) != 0 ? (OpenApiSchema)schema.Items! : schema;
+            var of = schema.Items as OpenApiSchema ?? schema;
             of.Enum = [.. Enum.GetNames(words.Of).Select(n => (JsonNode)JsonNamingPolicy.KebabCaseLower.ConvertName(n))];
         }
         return Task.CompletedTask;

@@ -183,7 +183,7 @@ public sealed class VisitStore(NpgsqlDataSource database)
                     on conflict (visit_id, step) do update set status = excluded.status, reason = excluded.reason, note = excluded.note,
                         version = excluded.version, save_id = excluded.save_id, saved_at = excluded.saved_at, saved_by = excluded.saved_by
                     """, new { step.VisitId, step.Step, step.Status, step.Reason, step.Note, step.Version, step.SaveId, at, by });
-                return false;
+                return (step with { Version = step.Version + 1 }, false);
             });
 
     /// <summary>
@@ -200,7 +200,7 @@ public sealed class VisitStore(NpgsqlDataSource database)
             async (connection, stored) =>
             {
                 await WriteStationAsync(connection, station, facts, by, at);
-                return await FollowStopAsync(connection, station, stored, by, at);
+                return (station with { Version = station.Version + 1 }, await FollowStopAsync(connection, station, stored, by, at));
             });
 
     /// <summary>Writes a station with its facts, without asking what was there.</summary>
@@ -252,17 +252,13 @@ public sealed class VisitStore(NpgsqlDataSource database)
     {
         if (station.StopCode == stored?.StopCode && station.StopWhy == stored?.StopWhy)
             return false;
-        await connection.ExecuteAsync("""
-            delete from safety_stops where visit_id = @VisitId and step = @Step and station = @Station and cleared_at is null and code is distinct from @StopCode
-            """, station);
-        if (station.StopCode is not null)
-        {
-            await connection.ExecuteAsync("""
+        await connection.ExecuteAsync(station.StopCode is null
+            ? "delete from safety_stops where visit_id = @VisitId and step = @Step and station = @Station and cleared_at is null"
+            : """
                 insert into safety_stops (id, appliance_id, visit_id, step, station, code, why, set_at, set_by)
                 select @id, v.appliance_id, v.id, @Step, @Station, @StopCode, @StopWhy, @at, @by from visits v where v.id = @VisitId
-                on conflict (visit_id, step, station) where station is not null and cleared_at is null do update set why = excluded.why
+                on conflict (visit_id, step, station) where station is not null and cleared_at is null do update set code = excluded.code, why = excluded.why
                 """, new { id = Guid.CreateVersion7(), station.VisitId, station.Step, station.Station, station.StopCode, station.StopWhy, at, by });
-        }
         return true;
     }
 
@@ -274,7 +270,11 @@ public sealed class VisitStore(NpgsqlDataSource database)
         SaveAsync(finding.VisitId,
             c => c.QuerySingleOrDefaultAsync<FindingRow>($"{FindingColumns} where f.visit_id = @VisitId and f.step = @Step and f.part = @Part", finding),
             finding.Version, finding.SaveId, f => f.Version, f => f.SaveId,
-            (connection, _) => WriteFindingAsync(connection, finding, by, at));
+            async (connection, stored) =>
+            {
+                await WriteFindingAsync(connection, finding, by, at);
+                return (finding with { Id = stored?.Id ?? finding.Id, Version = finding.Version + 1 }, true);
+            });
 
     /// <summary>Takes a finding back, with the stop that rests on it. Nothing happens if it is not there.</summary>
     public async Task<SaveState> DropFindingAsync(Guid visitId, Guid findingId)
@@ -322,7 +322,7 @@ public sealed class VisitStore(NpgsqlDataSource database)
     }
 
     private async Task<SaveOutcome<T>> SaveAsync<T>(Guid visitId, Func<NpgsqlConnection, Task<T?>> read,
-        int startedFrom, Guid saveId, Func<T, int> version, Func<T, Guid> lastSave, Func<NpgsqlConnection, T?, Task<bool>> write)
+        int startedFrom, Guid saveId, Func<T, int> version, Func<T, Guid> lastSave, Func<NpgsqlConnection, T?, Task<(T Saved, bool StopsChanged)>> write)
         where T : class
     {
         await using var connection = await database.OpenConnectionAsync();
@@ -335,8 +335,7 @@ public sealed class VisitStore(NpgsqlDataSource database)
             return new SaveOutcome<T>(SaveState.Signed, stored);
         if ((stored is null ? 0 : version(stored)) != startedFrom)
             return new SaveOutcome<T>(SaveState.Stale, stored);
-        var stopsChanged = await write(connection, stored);
-        var saved = await read(connection);
+        var (saved, stopsChanged) = await write(connection, stored);
         await transaction.CommitAsync();
         return new SaveOutcome<T>(SaveState.Saved, saved, stopsChanged);
     }
@@ -345,7 +344,7 @@ public sealed class VisitStore(NpgsqlDataSource database)
     private static Task<string?> LockAsync(IDbConnection connection, Guid visitId) =>
         connection.QuerySingleOrDefaultAsync<string>("select state from visits where id = @visitId for update", new { visitId });
 
-    private static async Task<bool> WriteFindingAsync(IDbConnection connection, FindingRow finding, Guid by, DateTimeOffset at)
+    private static async Task WriteFindingAsync(IDbConnection connection, FindingRow finding, Guid by, DateTimeOffset at)
     {
         var values = new
         {
@@ -382,6 +381,5 @@ public sealed class VisitStore(NpgsqlDataSource database)
             where f.visit_id = @VisitId and f.step = @Step and f.part = @Part and f.stop_code is not null
             on conflict (finding_id) do nothing
             """, values);
-        return true;
     }
 }

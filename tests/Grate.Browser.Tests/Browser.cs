@@ -46,11 +46,33 @@ internal sealed class Browser : IDisposable
     {
         Go("/today");
         var link = See(By.XPath($"(//ol//a[starts-with(@href, '/visits/')])[{index + 1}]"));
-        var id = link.GetAttribute("href")!.Split('/')[^1];
+        var id = link.GetAttribute("href")!.Split("/visits/")[1].Split('/')[0];
         link.Click();
-        See(By.Id("station"));
+        See(By.Id("step-name"));
         return id;
     }
+
+    /// <summary>Opens a step of the visit that is open.</summary>
+    public void Step(string code)
+    {
+        Click(By.CssSelector($"[data-step={code}]"));
+        See(By.CssSelector($"[data-step={code}][aria-current=step]"));
+        Until(() => new Uri(Driver.Url).AbsolutePath.Split('/') is [_, _, _, { } step, ..] && step == code ? step : null, $"{code} is not in the address");
+    }
+
+    /// <summary>Marks what is left of the step as sound, with one tap.</summary>
+    public void RestSound() => Click(By.XPath("//button[.='All sound' or .='Rest sound']"));
+
+    /// <summary>Gives one reason for all that is missing before a visit is signed.</summary>
+    public void GiveReasons(string reason)
+    {
+        See(By.XPath("//h3[.='Before it is signed']"));
+        foreach (var id in Driver.FindElements(By.CssSelector("[id^=reason-]")).Select(e => e.GetAttribute("id")!).ToList())
+            Type(id, reason);
+    }
+
+    /// <summary>Picks one of a few words that stand side by side.</summary>
+    public void Pick(string word) => Click(By.XPath($"//button[@role='radio' and .='{word}']"));
 
     /// <summary>Waits for an element and returns it.</summary>
     public IWebElement See(By by) => Until(() => Driver.FindElements(by).FirstOrDefault(e => e.Displayed), $"{by} is not there");
@@ -66,8 +88,14 @@ internal sealed class Browser : IDisposable
             See(by).Click();
             return "clicked";
         }
-        catch (WebDriverException fault) when (fault is StaleElementReferenceException or ElementClickInterceptedException)
+        catch (StaleElementReferenceException)
         {
+            return null;
+        }
+        catch (ElementClickInterceptedException)
+        {
+            // Under the bar at the foot: a hand would scroll.
+            Script("arguments[0].scrollIntoView({ block: 'center' })", See(by));
             return null;
         }
     }, $"{by} could not be clicked");
@@ -79,6 +107,10 @@ internal sealed class Browser : IDisposable
         field.SendKeys(Keys.Control + "a");
         field.SendKeys(text);
     }
+
+    /// <summary>Cuts this browser's network, or gives it back.</summary>
+    public void Offline(bool cut) => ((ChromeDriver)Driver).ExecuteCdpCommand("Network.emulateNetworkConditions",
+        new Dictionary<string, object?> { ["offline"] = cut, ["latency"] = 0, ["downloadThroughput"] = -1, ["uploadThroughput"] = -1 });
 
     public void Press(string keys) => new Actions(Driver).SendKeys(keys).Perform();
 

@@ -6,7 +6,7 @@ namespace Grate.Browser.Tests;
 [Collection(nameof(OneApp))]
 public class FaultTests(GrateApp app)
 {
-    private static readonly By _notes = By.CssSelector("section[aria-labelledby=station] textarea");
+    private static readonly By _notes = By.CssSelector("section[aria-labelledby=step-name] textarea");
 
     [Fact]
     public void Server_restarted_in_mid_visit_loses_nothing()
@@ -14,7 +14,7 @@ public class FaultTests(GrateApp app)
         using var browser = new Browser(app);
         browser.SignIn();
         var visit = browser.OpenVisit(2);
-        browser.Click(By.CssSelector("[data-step=arrive]"));
+        browser.Step("arrive");
         browser.See(_notes).SendKeys("dog in the yard");
         browser.SeeText("Saved");
         try
@@ -39,7 +39,7 @@ public class FaultTests(GrateApp app)
         using var browser = new Browser(app);
         browser.SignIn();
         var visit = browser.OpenVisit(2);
-        browser.Click(By.CssSelector("[data-step=load]"));
+        browser.Step("load");
         try
         {
             app.Stop();
@@ -51,7 +51,7 @@ public class FaultTests(GrateApp app)
             app.Start();
         }
         browser.Go($"/visits/{visit}");
-        browser.See(By.Id("station"));
+        browser.See(By.Id("step-name"));
         browser.Until(() => app.Scalar<long>($"select count(*) from visit_steps where visit_id = '{visit}' and note = 'two brushes'") == 1 ? "saved" : null, "the note was not sent");
     }
 
@@ -62,20 +62,80 @@ public class FaultTests(GrateApp app)
         using var owner = new Browser(app);
         technician.SignIn();
         var visit = technician.OpenVisit(3);
-        technician.Click(By.CssSelector("[data-step=agree]"));
+        technician.Step("agree");
         owner.SignIn("owner");
         owner.Go($"/visits/{visit}");
-        owner.Click(By.CssSelector("[data-step=agree]"));
+        owner.Step("agree");
         owner.See(_notes).SendKeys("price agreed by phone");
         owner.SeeText("Saved");
 
         technician.See(_notes).SendKeys("rope shown to them");
-        technician.SeeText("Tobin Ashcombe saved another version of this step in between");
+        technician.SeeText("Tobin Ashcombe saved another version of this in between");
         technician.SeeText("price agreed by phone");
-        technician.Click(By.XPath("//button[.='Mine with both notes']"));
+        technician.Click(By.XPath("//button[.='This one, with both notes']"));
         technician.SeeText("Saved");
         Assert.Equal("price agreed by phone\nrope shown to them",
             app.Scalar<string>($"select note from visit_steps where visit_id = '{visit}' and step = 'agree'"));
+    }
+
+    [Fact]
+    public void Carbon_monoxide_typed_without_a_network_stops_the_fire_at_once()
+    {
+        using var browser = new Browser(app);
+        browser.SignIn();
+        browser.OpenVisit(6);
+        browser.Step("hot-test");
+        browser.Click(By.XPath("//button[starts-with(., 'Room, CO')]"));
+        browser.See(By.Id("coPpm"));
+        browser.Offline(true);
+        browser.Type("coPpm", "120");
+        browser.SeeText("No fire until cleared");
+        browser.SeeText("Not saved yet");
+        // A page that was open before is shown with what it had; one that was not says so and is no error page.
+        browser.Click(By.CssSelector("nav a[href='/today']"));
+        browser.SeeText("Your round");
+        browser.Driver.Navigate().Back();
+        browser.See(By.XPath("//h2[@id='step-name' and .='Hot test']"));
+        browser.Offline(false);
+        browser.SeeText("Saved");
+        browser.SeeText("No fire until cleared");
+    }
+
+    [Fact]
+    public void Refused_entry_is_named_from_every_step_until_it_is_mended()
+    {
+        using var browser = new Browser(app);
+        browser.SignIn();
+        browser.OpenVisit(7);
+        browser.Step("hot-test");
+        browser.Type("draftPa", "999");
+        browser.SeeText("Draft must lie between");
+        browser.Click(By.XPath("//button[.='Done, next step']"));
+        browser.See(By.XPath("//h2[@id='step-name' and .='Say and agree']"));
+        browser.SeeText("Not saved: Hot draft has an entry that cannot be used");
+        browser.Click(By.PartialLinkText("has an entry that cannot be used"));
+        browser.See(By.XPath("//h2[@id='step-name' and .='Hot test']"));
+        Assert.Equal("999", browser.See(By.Id("draftPa")).GetAttribute("value"));
+        browser.SeeText("Draft must lie between");
+        browser.Type("draftPa", "14");
+        browser.SeeText("Saved");
+    }
+
+    [Fact]
+    public void Step_stands_in_the_address_over_back_and_reload_and_done_puts_the_focus_on_the_new_heading()
+    {
+        using var browser = new Browser(app);
+        browser.SignIn();
+        browser.OpenVisit(6);
+        browser.Step("air");
+        browser.Step("hot-test");
+        browser.Driver.Navigate().Refresh();
+        browser.See(By.XPath("//h2[@id='step-name' and .='Hot test']"));
+        browser.Driver.Navigate().Back();
+        browser.See(By.XPath("//h2[@id='step-name' and .='Air']"));
+        browser.Click(By.XPath("//button[.='Done, next step']"));
+        browser.Until(() => browser.Script("return document.activeElement?.id + ' ' + document.activeElement?.textContent") is "step-name Hot test" ? "there" : null, "the focus is elsewhere");
+        Assert.True((double)Convert.ToDouble(browser.Script("return window.scrollY"), System.Globalization.CultureInfo.InvariantCulture) < 1);
     }
 
     [Fact]

@@ -8,13 +8,23 @@ namespace Grate.Browser.Tests;
 /// <summary>The published server as a process of its own, over a database of its own with demo data.</summary>
 public sealed class GrateApp : IDisposable
 {
-    private readonly string _connection;
+    /// <summary>An ordinary Wednesday of a working week, half past nine in the valley: what is tested does not hang on the day it is tested.</summary>
+    internal const string Wednesday = "2027-10-13T07:30:00Z";
+
+    private readonly string _connection, _moment;
     private readonly Process _instruments;
     private readonly int _instrumentPort = FreePort(), _stagePort = FreePort();
     private Process? _server;
 
     public GrateApp()
+        : this(Wednesday)
     {
+    }
+
+    /// <summary>Server and stand-ins at another moment (ISO 8601).</summary>
+    internal GrateApp(string moment)
+    {
+        _moment = moment;
         var cluster = Needed("ConnectionStrings__Grate");
         var database = "b_" + Guid.NewGuid().ToString("N");
         using (var admin = new NpgsqlConnection(new NpgsqlConnectionStringBuilder(cluster) { Database = "postgres", Pooling = false }.ConnectionString))
@@ -26,7 +36,9 @@ public sealed class GrateApp : IDisposable
         _connection = new NpgsqlConnectionStringBuilder(cluster) { Database = database }.ConnectionString;
         Port = FreePort();
         var standIn = Path.Combine(Path.GetDirectoryName(Needed("GRATE_APP"))!, "Grate.Instruments.dll");
-        _instruments = Process.Start(new ProcessStartInfo("dotnet") { ArgumentList = { standIn, "--port", $"{_instrumentPort}", "--page", $"{_stagePort}" } })!;
+        var instruments = new ProcessStartInfo("dotnet") { ArgumentList = { standIn, "--port", $"{_instrumentPort}", "--page", $"{_stagePort}" } };
+        instruments.Environment["Clock__At"] = _moment;
+        _instruments = Process.Start(instruments)!;
         Start();
     }
 
@@ -64,6 +76,7 @@ public sealed class GrateApp : IDisposable
         var start = new ProcessStartInfo("dotnet") { ArgumentList = { Needed("GRATE_APP"), "--urls", Address }, RedirectStandardOutput = true };
         start.Environment["ConnectionStrings__Grate"] = _connection;
         start.Environment["Demo"] = "true";
+        start.Environment["Clock__At"] = _moment;
         start.Environment["Instruments__Host"] = "127.0.0.1";
         start.Environment["Instruments__Port"] = $"{_instrumentPort}";
         start.Environment["Limits__SignInsPerMinute"] = "1000";

@@ -25,15 +25,15 @@ public class ScreenTests(GrateApp app)
         AssertAccessible(browser, "/sign-in");
         browser.SignIn();
         var visit = browser.OpenVisit(2);
-        browser.Click(By.CssSelector("[data-step=hot-test]"));
+        browser.Step("hot-test");
         browser.SeeText("This flue should pull");
         AssertAccessible(browser, "hot test");
-        browser.Click(By.XPath("//button[.='Heat']"));
+        browser.Pick("Heat");
         browser.Click(By.XPath("//button[starts-with(., 'Fans test')]"));
-        AssertAccessible(browser, "hot test, fans, skin Heat");
-        foreach (var (step, said) in new[] { ("arrive", "A year burns"), ("cold-checks", "Cold, this flue should stand at"), ("sweep", "Top of the chimney") })
+        AssertAccessible(browser, "hot test, fans, layer Heat");
+        foreach (var (step, said) in new[] { ("arrive", "A year burns"), ("cold-checks", "Cold, this flue should stand at"), ("sweep", "The sweep, in its order") })
         {
-            browser.Click(By.CssSelector($"[data-step={step}]"));
+            browser.Step(step);
             browser.SeeText(said);
             AssertAccessible(browser, step);
         }
@@ -54,8 +54,8 @@ public class ScreenTests(GrateApp app)
         foreach (var step in new[] { "arrive", "cold-checks", "hot-test", "sweep" })
         {
             browser.Go($"/visits/{visit}");
-            browser.Click(By.CssSelector($"[data-step={step}]"));
-            browser.SeeText(step == "hot-test" ? "This flue should pull" : step == "sweep" ? "Top of the chimney" : step == "arrive" ? "A year burns" : "Cold, this flue");
+            browser.Step(step);
+            browser.SeeText(step == "hot-test" ? "This flue should pull" : step == "sweep" ? "The sweep, in its order" : step == "arrive" ? "A year burns" : "Cold, this flue");
             Assert.True((long)browser.Script("return document.documentElement.scrollWidth")! <= 390, $"{step} is wider than a phone");
         }
         foreach (var (path, sign) in _screens.Where(s => !s.Path.StartsWith("/report", StringComparison.Ordinal)))
@@ -70,39 +70,39 @@ public class ScreenTests(GrateApp app)
     {
         using var browser = new Browser(app);
         browser.SignIn();
-        browser.Press("gs");
+        browser.Press("h");
         browser.See(By.XPath("//h1[.='Stoves']"));
-        browser.Press("/");
+        browser.Press("f");
         browser.Until(() => browser.Driver.SwitchTo().ActiveElement().GetAttribute("type") == "search" ? "search" : null, "the search has no focus");
         browser.Press("cookstove" + Keys.Enter);
         browser.SeeText("Kitchen range");
         browser.Script("document.activeElement.blur()");
-        browser.Press("gn");
+        browser.Press("s");
         browser.See(By.XPath("//h1[.='Season']"));
         browser.SeeText("Due and not planned");
-        browser.Press("l");
-        browser.SeeText("Due in the week of");
-        browser.Press("a");
-        browser.SeeText("Due and not planned");
-        browser.Press("gt");
+        browser.Press("t");
         browser.SeeText("Your round");
         browser.Press("u");
         browser.SeeText("in w.c.");
-        browser.Press("?");
+        browser.Press("k");
         browser.SeeText("this list");
         browser.Press(Keys.Escape);
 
         browser.OpenVisit(2);
-        browser.Press("jj");
-        browser.See(By.XPath("//h2[@id='station' and .='Arrive']"));
-        browser.Press("k");
-        browser.See(By.XPath("//h2[@id='station' and .='Load']"));
-        browser.Press("]");
+        browser.Press(Keys.PageDown);
+        browser.See(By.XPath("//h2[@id='step-name' and .='Load']"));
+        browser.Press(Keys.PageDown);
+        browser.See(By.XPath("//h2[@id='step-name' and .='Arrive']"));
+        browser.Press(Keys.PageUp);
+        browser.See(By.XPath("//h2[@id='step-name' and .='Load']"));
+        browser.Press("d");
         Assert.Equal("true", browser.See(By.XPath("//button[@role='radio' and .='Pull']")).GetAttribute("aria-checked"));
-        browser.Click(By.CssSelector("[data-step=inside]"));
+        browser.Step("inside");
         browser.Script("document.querySelector('[data-part=bricks] button').focus()");
         browser.Press("2");
         browser.See(By.XPath("//*[@data-part='bricks']//button[@aria-checked='true' and contains(., 'Wearing')]"));
+        browser.Press(Keys.ArrowLeft);
+        browser.See(By.XPath("//*[@data-part='bricks']//button[@aria-checked='true' and contains(., 'Sound')]"));
     }
 
     [Fact]

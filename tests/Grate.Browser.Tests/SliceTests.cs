@@ -20,28 +20,29 @@ public class SliceTests(GrateApp app)
         // Steps before the hot test; one is skipped with a reason.
         foreach (var step in new[] { "Booking", "Load", "Arrive", "Cold checks", "Open up", "Sweep", "Inside", "Back together" })
         {
-            browser.See(By.XPath($"//h2[@id='station' and .='{step}']"));
+            browser.See(By.XPath($"//h2[@id='step-name' and .='{step}']"));
             if (step == "Sweep")
             {
                 browser.Click(By.CssSelector("[data-part=cap] button:nth-of-type(3)"));
                 browser.See(By.CssSelector("[aria-label='Note on cap and screen']")).SendKeys("screen closed by flakes");
-                // The mark is in the drawing and in the tray; the sweep opens with the skin Deposits.
-                browser.Click(By.XPath("//button[@role='radio' and .='Condition']"));
+                // The mark is in the drawing and in the tray; the sweep opens with the layer Deposits.
+                browser.Pick("Condition");
                 browser.See(By.CssSelector("[aria-label='cap and screen: spent']"));
             }
             browser.Click(By.XPath("//button[.='Done, next step']"));
         }
-        browser.See(By.XPath("//h2[@id='station' and .='Air']"));
+        browser.See(By.XPath("//h2[@id='step-name' and .='Air']"));
         browser.Click(By.XPath("//button[.='Skip with a reason']"));
         browser.See(By.CssSelector("[aria-label='Reason for skipping']")).SendKeys("no duct here" + Keys.Enter);
 
         // The reading is reckoned while it is typed.
-        browser.See(By.XPath("//h2[@id='station' and .='Hot draft']"));
+        browser.See(By.XPath("//h2[@id='step-name' and .='Hot test']"));
         browser.SeeText("This flue should pull");
         browser.Type("gasC", gas);
         browser.Type("outdoorC", outdoors);
         browser.Type("housePa", house);
         browser.Type("draftPa", draft);
+        browser.SeeText("At normal fire this flue should pull");
         browser.SeeText($"you read {draft} {unit}");
         browser.SeeText("Something is wrong today");
         foreach (var way in new[] { "Blocked", "Leaking", "House", "Window test" })
@@ -51,9 +52,15 @@ public class SliceTests(GrateApp app)
         browser.Click(By.XPath("//button[.='Done, next step']"));
         browser.Click(By.XPath("//button[.='Done, next step']"));
 
-        // Finish: signed, dated, final.
-        browser.SeeText("Next inspection by");
+        // Finish: what is missing is said, reasoned and asked once more; signed, dated, final.
+        browser.See(By.XPath("//tr[td[1][.='Inspection']]"));
+        browser.SeeText("parts are not marked");
+        Assert.False(browser.See(By.XPath("//button[.='Sign and finish']")).Enabled);
+        browser.GiveReasons("the household wanted the draft alone");
         browser.Click(By.XPath("//button[.='Sign and finish' and not(@disabled)]"));
+        browser.Click(By.XPath("//button[.='Not yet']"));
+        browser.Click(By.XPath("//button[.='Sign and finish' and not(@disabled)]"));
+        browser.Click(By.XPath("//button[.='Yes, sign it']"));
         browser.SeeText("It is never changed");
         Assert.Equal("signed", app.Scalar<string>($"select state from visits where id = '{visit}'"));
         Assert.Equal(9.0, app.Scalar<double>($"select draft_pa from readings where visit_id = '{visit}'"), us ? 0.05 : 1e-9);
@@ -82,7 +89,7 @@ public class SliceTests(GrateApp app)
         using var browser = new Browser(app);
         browser.SignIn();
         var visit = browser.OpenVisit(2);
-        browser.Click(By.CssSelector("[data-step=cold-checks]"));
+        browser.Step("cold-checks");
         browser.Click(By.CssSelector("[data-part=latch] button:nth-of-type(4)"));
         browser.SeeText("No fire until cleared");
         browser.SeeText("The door will not latch: no fire.");
@@ -104,7 +111,7 @@ public class SliceTests(GrateApp app)
         using var browser = new Browser(app);
         browser.SignIn();
         browser.OpenVisit(3);
-        browser.Click(By.CssSelector("[data-step=hot-test]"));
+        browser.Step("hot-test");
         browser.Type("draftPa", "0.06");
         browser.SeeText("Did you mean in w.c.? That would be 14.9 Pa.");
         browser.Click(By.XPath("//button[.='Yes, take it']"));
@@ -112,7 +119,7 @@ public class SliceTests(GrateApp app)
 
         browser.Type("outdoorC", "140");
         browser.SeeText("Outdoor temperature must lie between −60 and 50 °C; 140 °C was entered.");
-        browser.SeeText("Not saved: see the sentences in red");
+        browser.SeeText("Not saved: Hot draft has an entry that cannot be used");
         Assert.Equal("140", browser.See(By.Id("outdoorC")).GetAttribute("value"));
         Assert.Equal("14.9", browser.See(By.Id("draftPa")).GetAttribute("value"));
         browser.Type("outdoorC", "4");
@@ -147,11 +154,11 @@ public class SliceTests(GrateApp app)
         var visit = app.Scalar<Guid>("select v.id from visits v join people p on p.id = v.technician_id where p.email = 'technician@demo.example' and state = 'signed' order by planned_start limit 1");
         browser.Go($"/visits/{visit}");
         browser.SeeText("It is never changed");
-        browser.Click(By.CssSelector("[data-step=sweep]"));
+        browser.Step("sweep");
         Assert.False(browser.See(By.CssSelector("[data-part=flue] button")).Enabled);
         Assert.Empty(browser.Driver.FindElements(By.XPath("//button[.='Done, next step']")));
-        browser.Click(By.CssSelector("[data-step=next]"));
-        browser.See(By.XPath("//label[contains(., 'Add a correction')]//textarea")).SendKeys("rope was 12 mm");
+        browser.Step("next");
+        browser.See(By.Id("addition")).SendKeys("rope was 12 mm");
         browser.Click(By.XPath("//button[.='Add']"));
         browser.SeeText("rope was 12 mm Ida Varnholt");
     }

@@ -109,6 +109,32 @@ public class AccessTests(GrateServer server)
     }
 
     [Fact]
+    public async Task Files_go_out_as_compressed_as_the_browser_takes_them()
+    {
+        var folder = Directory.CreateTempSubdirectory("grate-web-");
+        try
+        {
+            foreach (var (name, text) in new[] { ("app.js", "plain"), ("app.js.br", "brotli"), ("app.js.gz", "gzip"), ("icon.svg", "picture"), ("index.html", "page") })
+                await File.WriteAllTextAsync(Path.Combine(folder.FullName, name), text);
+            await using var own = new GrateServer(server, ("Web:Root", folder.FullName));
+            foreach (var (accepts, path, text, coding) in new[] { ("gzip, br", "/app.js", "brotli", "br"), ("gzip", "/app.js", "gzip", "gzip"), ("br;q=0, gzip", "/app.js", "gzip", "gzip"), ("identity", "/app.js", "plain", ""), ("br", "/icon.svg", "picture", ""), ("br", "/anything", "page", "") })
+            {
+                using var request = new HttpRequestMessage(HttpMethod.Get, path);
+                request.Headers.TryAddWithoutValidation("Accept-Encoding", accepts);
+                using var response = await own.CreateClient().SendAsync(request);
+                Assert.Equal(text, await response.Content.ReadAsStringAsync());
+                Assert.Equal(coding, string.Concat(response.Content.Headers.ContentEncoding));
+                if (path == "/app.js")
+                    Assert.Equal("text/javascript", response.Content.Headers.ContentType?.MediaType);
+            }
+        }
+        finally
+        {
+            folder.Delete(recursive: true);
+        }
+    }
+
+    [Fact]
     public async Task Office_reads_but_does_not_write_visits()
     {
         var office = await server.SignedInAsync("office");

@@ -96,6 +96,15 @@ public class RecordsTests(GrateServer server)
     }
 
     [Fact]
+    public async Task Search_finds_a_telephone_number_however_it_is_written()
+    {
+        var phone = await server.ScalarAsync<string>("select phone from customers where phone <> '' order by name limit 1");
+        var client = await server.SignedInAsync("office");
+        foreach (var typed in new[] { phone, string.Concat(phone.Where(char.IsAsciiDigit)), phone.Replace(' ', '-') })
+            Assert.InRange((await client.ReadAsync($"/api/stoves?q={Uri.EscapeDataString(typed)}")).GetProperty("stoves").GetArrayLength(), 1, 3);
+    }
+
+    [Fact]
     public async Task Search_is_limited()
     {
         var client = await server.SignedInAsync("office");

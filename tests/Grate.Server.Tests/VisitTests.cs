@@ -1,5 +1,8 @@
 using System.Net;
 using System.Text.Json;
+using Microsoft.AspNetCore.Http;
+using Microsoft.Extensions.DependencyInjection;
+using Microsoft.Extensions.Logging.Abstractions;
 using Npgsql;
 
 namespace Grate.Server.Tests;
@@ -134,7 +137,27 @@ public class VisitTests(GrateServer server)
         var client = await server.SignedInAsync("technician");
         var visit = await client.VisitAsync(1);
         var refused = await client.SendAsync(HttpMethod.Put, StepAddress(visit, "agree"), Saves.Step(note: "fire\u0000out"), HttpStatusCode.BadRequest);
-        Assert.Equal("A note holds a character that cannot be kept: take it out.", refused.GetProperty("errors").GetProperty("note")[0].GetString());
+        Assert.Equal("note holds a character that cannot be kept: take it out.", refused.GetProperty("errors").GetProperty("note")[0].GetString());
+        // Wherever a text stands, and in an address too.
+        refused = await client.KeepAsync(visit, "agreement", new { name = "A.\u0007" }, expected: HttpStatusCode.BadRequest);
+        Assert.Equal("entry.name holds a character that cannot be kept: take it out.", refused.GetProperty("errors").GetProperty("entry.name")[0].GetString());
+        Assert.Contains("A search", (await client.ReadAsync("/api/stoves?q=a%00b", HttpStatusCode.BadRequest)).GetProperty("errors").GetProperty("q")[0].GetString(), StringComparison.Ordinal);
+        Assert.Contains("A place", (await client.ReadAsync("/api/season?place=%00", HttpStatusCode.BadRequest)).GetProperty("errors").GetProperty("place")[0].GetString(), StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("22021")]
+    [InlineData("22003")]
+    [InlineData("23514")]
+    public async Task What_the_database_cannot_keep_is_not_told_as_the_database_being_away(string state)
+    {
+        var context = new DefaultHttpContext { RequestServices = server.Services };
+        using var body = new MemoryStream();
+        context.Response.Body = body;
+        Assert.True(await new Faults(server.Services.GetRequiredService<IProblemDetailsService>(), NullLogger<Faults>.Instance)
+            .TryHandleAsync(context, new PostgresException("refused", "ERROR", "ERROR", state, columnName: "next_inspection"), CancellationToken.None));
+        Assert.Equal(400, context.Response.StatusCode);
+        Assert.Contains("nextInspection cannot be kept as it was sent.", System.Text.Encoding.UTF8.GetString(body.ToArray()), StringComparison.Ordinal);
     }
 
     [Theory]

@@ -114,7 +114,7 @@ public sealed record WorstCase(double? RoomOffPa = null, double? RoomOnPa = null
         {
             yield return Say("With everything on the room falls by ", Measured(draft.Format(room)), room < HouseLeakage.Bearable.Value
                 ? $": an ordinary stove bears {limit}."
-                : houseCleared ? $": more than the {limit} an ordinary stove bears. That is not today's trouble, but it can be any evening: makeup air, or the fan off."
+                : houseCleared && !Reversed ? $": more than the {limit} an ordinary stove bears. That is not today's trouble, but it can be any evening: makeup air, or the fan off."
                 : $": more than the {limit} an ordinary stove bears. Makeup air, or the fan off.") with
             { Weight = room < HouseLeakage.Bearable.Value || houseCleared ? Weight.Hint : Weight.Verdict };
         }

@@ -41,8 +41,7 @@ public sealed record DueQuery(string? Place, string? Kind, string? Task, Guid? T
     /// <summary>The filter, or null with sentences in <paramref name="errors"/>.</summary>
     public DueFilter? Read(EntryErrors errors)
     {
-        if (Place?.Length > 200)
-            errors.Add("place", "A place has at most 200 characters.");
+        errors.CheckText("place", Place, "A place", 200);
         if (Kind is not null && StoveKind.Find(Kind) is null)
             errors.Add("kind", "There is no such kind of stove.");
         if (Task is not null && Word.Find<DueKind>(Task) is null)

@@ -86,15 +86,21 @@ public static class StoveEndpoints
 
     private static async Task<IResult> SearchAsync([FromQuery] string? q, [FromQuery] int? offset, StoveStore stoves, FirmStore firms, TimeProvider clock)
     {
-        if (q?.Length > LongestSearch)
-            return Faults.Refused("q", $"A search has at most {LongestSearch} characters.");
+        var errors = new EntryErrors();
+        errors.CheckText("q", q, "A search", LongestSearch);
         if (offset is < 0 or > 100_000)
-            return Faults.Refused("offset", "Offset must lie between 0 and 100 000.");
-        var words = (q ?? "").ToLowerInvariant().Split(' ', StringSplitOptions.RemoveEmptyEntries);
+            errors.Add("offset", "Offset must lie between 0 and 100 000.");
+        if (errors.Any)
+            return Faults.Refused(errors);
+        var words = (q ?? "").ToLowerInvariant().Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(DigitsOfNumber).ToList();
         var found = await stoves.SearchAsync(words, offset ?? 0);
         var firm = await firms.GetAsync();
         return TypedResults.Ok(new StovesAnswer(firm.Day(clock.GetUtcNow()), [.. found.Select(s => new StoveAtPlace(s, s.LastStart is { } at ? firm.Day(at) : null))], found.Count == StoveStore.PageSize));
     }
+
+    // A telephone number is found however it is written: its digits alone are searched.
+    private static string DigitsOfNumber(string word) =>
+        word.Any(char.IsAsciiDigit) && word.All(c => char.IsAsciiDigit(c) || "+-/().".Contains(c)) ? string.Concat(word.Where(char.IsAsciiDigit)) : word;
 
     private static async Task<IResult> StoveAsync(Guid id, [FromQuery] string? units, HistoryStore histories, TimeProvider clock, VisitStore visits, StopStore stops, DueKeeper due, Parts parts)
     {

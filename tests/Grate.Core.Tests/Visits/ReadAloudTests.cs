@@ -1,0 +1,89 @@
+using Grate.Core.Deposits;
+using Grate.Core.Flue;
+using Grate.Core.Fuel;
+using Grate.Core.Household;
+
+namespace Grate.Core.Tests.Visits;
+
+/// <summary>Whole reckonings read aloud: no sentence contradicts its neighbour, whatever is wrong at once.</summary>
+public class ReadAloudTests
+{
+    private static readonly ColdStation _cold = new();
+    private static readonly HotDraftStation _hot = new();
+    private static readonly DepositsStation _deposits = new();
+    private static readonly WoodStation _wood = new();
+
+    private static HotReading At(double? draft, double? house = null) =>
+        new("normal", draft, 250, OutdoorC: 5, RoomC: 20, HousePa: house, HouseMeasured: house is null ? null : true);
+
+    private static IReadOnlyList<Sentence> Glaze(StoveHistory? history = null) =>
+        _deposits.Ask(new SweepRecord(Found: new Dictionary<string, DepositEntry?> { ["segment 2"] = new(3, 4, 7) }), Histories.At(history)).Sentences;
+
+    // What is entered; a sentence that must be said; sentences that would contradict it.
+    private static readonly Dictionary<string, (Func<IReadOnlyList<Sentence>> Said, string Wanted, string[] Unwanted)> _cases = new()
+    {
+        ["air falls in a flue that should pull"] = (() => _cold.Ask(new ColdChecks(OutdoorC: -10, AirFall: "falls")).Sentences, "The air falls", ["It pulls by itself", "light from the top"]),
+        ["plug, measured"] = (() => _cold.Ask(new ColdChecks(OutdoorC: 12, OvernightLowC: 5, RoomOffPa: -1.5, ColdDraftPa: -2)).Sentences, "the plug is there", ["as it should"]),
+        ["no pressure entered"] = (() => _cold.Ask(new ColdChecks(OutdoorC: 5, RoomOnPa: -6)).Sentences, "Cold, this flue should stand at", ["the pressure entered"]),
+        ["window without effect, fans with one"] = (() => _hot.Ask(new HotTest([At(9)], Window: new WindowTest("normal", 9.2), Fans: new WorstCase(-1, -8, 9, 4))).Sentences,
+            "it is not the house", ["The house is the trouble", "It is the house"]),
+        ["fans turn the draft although the window did nothing"] = (() => _hot.Ask(new HotTest([At(9)], Window: new WindowTest("normal", 9.2), Fans: new WorstCase(-1, -12, 4, -3))).Sentences,
+            "With the fans on the draft turned", ["not today's trouble"]),
+        ["reversed, with carbon monoxide"] = (() => _hot.Ask(new HotTest([At(-3)], CoPpm: 152)).Sentences, "smoke and carbon monoxide come into the room", ["more than it should", "misplaced probe"]),
+        ["nothing measured"] = (() => _hot.Ask(new HotTest([At(null)])).Sentences, "This flue should pull", ["you read", "missing", "as it should"]),
+        ["everything wrong at once"] = (() => _hot.Ask(new HotTest([At(-3, -15)], CoPpm: 500, Window: new WindowTest("normal", -3), Fans: new WorstCase(-1, -12, 4, -3),
+            Controls: [new ControlReading("open", 2, "out of the door")])).Sentences, "everybody out", ["more than it should", "It is the house", "not today's trouble", "The draft goes with it"]),
+        ["glaze"] = (() => Glaze(), "no fire until it is treated", ["Sweep again by", "is due by"]),
+        ["glaze after a sweep in time"] = (() => Glaze(Histories.Of(Histories.Swept(new DateOnly(2025, 11, 1), 2, 0))), "no fire until it is treated", ["Sweep again by", "is due by"]),
+        ["doubtful on the dry basis"] = (() => _wood.Ask(new WoodRecord(Pieces: [[0.25]], MeterBasis: "dry")).Sentences, "On the dry basis that the meter shows the mean is 25 %", ["too wet"]),
+        ["wet on the wet basis"] = (() => _wood.Ask(new WoodRecord(Pieces: [[0.30]], MeterBasis: "wet")).Sentences, "On the wet basis that the meter shows the mean is 30 %", ["doubtful", "20 %"]),
+        ["worn before, sound after"] = (() => new AgreeStation().Ask(new Agreement(NobodyAtHome: true), Histories.At(found:
+            [new("cold-checks", "door-rope", Condition.Wearing), new("back-together", "door-rope", Condition.Sound)])).Sentences, "1 part was found sound", ["wearing", "signed by"]),
+    };
+
+    public static TheoryData<string> Cases => [.. _cases.Keys];
+
+    [Theory]
+    [MemberData(nameof(Cases))]
+    public void No_sentence_contradicts_its_neighbour(string name)
+    {
+        var (said, wanted, unwanted) = _cases[name];
+        var sentences = said();
+        var words = Histories.Words(sentences);
+        Assert.Contains(wanted, words, StringComparison.Ordinal);
+        foreach (var other in unwanted)
+            Assert.DoesNotContain(other, words, StringComparison.OrdinalIgnoreCase);
+        Assert.Equal(sentences.Select(s => s.Weight).Order(), sentences.Select(s => s.Weight));
+        Assert.Equal(sentences.Count, sentences.Select(s => s.ToString()).Distinct().Count());
+    }
+
+    [Fact]
+    public void House_is_named_only_when_it_explains_what_is_missing()
+    {
+        // 6 of the 18 Pa that are missing: a part of it, not the cause.
+        var partly = _hot.Ask(new HotTest([At(9)], Window: new WindowTest("normal", 15)));
+        Assert.DoesNotContain(partly.Fires.Single().Reckoning.Explanations, e => e.State == SuspectState.Named);
+        Assert.Contains("the house is a part of it, not all", Histories.Words(partly.Sentences), StringComparison.Ordinal);
+        var whole = _hot.Ask(new HotTest([At(9)], Window: new WindowTest("normal", 25)));
+        Assert.Equal("House", Assert.Single(whole.Fires.Single().Reckoning.Explanations, e => e.State == SuspectState.Named).Name);
+    }
+
+    [Fact]
+    public void Earlier_reading_below_what_the_stove_needs_was_not_sound()
+    {
+        var earlier = Histories.Visit(new DateOnly(2025, 10, 5), 
+            new Fact("hot.normal.draft-pa", 9), new Fact("hot.normal.expected-pa", 12), new Fact("hot.normal.low-pa", 8), new Fact("hot.normal.high-pa", 16),
+            new Fact("hot.normal.verdict", null, Word.Of(DraftVerdict.AsExpectedTooWeak)));
+        var words = Histories.Words(_hot.Ask(new HotTest([At(9)]), Histories.At(Histories.Of(earlier))).Sentences);
+        Assert.DoesNotContain("sound then", words, StringComparison.Ordinal);
+        Assert.Contains("below the 12.0 Pa this stove needs", words, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Heavier_sentence_about_the_same_thing_silences_the_lighter()
+    {
+        var said = new Said().Add(Weight.Hint, Sentence.Say("Sweep by October."), "sweep").Add(Weight.Stop, Sentence.Say("No fire until swept."), "sweep")
+            .Add(Weight.Hint, Sentence.Say("The screen is new.")).Add(Weight.Verdict, Sentence.Say("It holds 4 mm."));
+        Assert.Equal(["No fire until swept.", "It holds 4 mm.", "The screen is new."], said.InOrder().Select(s => s.ToString()));
+    }
+}

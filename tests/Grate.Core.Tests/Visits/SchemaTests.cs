@@ -1,0 +1,73 @@
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using Grate.Core.Flue;
+using Grate.Core.Visits;
+
+namespace Grate.Core.Tests.Visits;
+
+/// <summary>Stored entries of every shape that was ever written are read by today's, and a question travels as one document.</summary>
+public class SchemaTests
+{
+    // As the database holds them: a shape is never changed once written; a new one is another line here.
+    [Theory]
+    [InlineData("wood", 1, """{"pieces":[[0.19,0.21,null]],"meterBasis":"dry","woodC":12,"wood":"beech-oak","amount":3.5,"measure":"cord","habit":"slow"}""")]
+    [InlineData("cold-flue", 1, """{"outdoorC":4,"airFall":"rises","fans":[{"kind":"hood","flowM3S":0.12}],"roomOffPa":-2}""")]
+    [InlineData("top", 1, """{"aboveRoofM":1.1,"screenCloggedShare":0.3,"exposed":true}""")]
+    [InlineData("deposits", 1, """{"found":{"flue":{"stage":2,"mm":3,"worstMm":5,"howSeen":"mirror-and-light"}},"sweptL":4.5,"fell":["soot"],"leftMm":0.2,"done":["swept"],"minutes":55}""")]
+    [InlineData("hot-draft", 2, """{"readings":[{"level":"normal","draftPa":14,"gasC":230,"run":{"meanPa":14,"minPa":13,"maxPa":15,"deviationPa":0.4,"swingPa":1.2,"swingShare":null,"count":80,"spanS":20,"unsteady":null}}],"coPpm":3}""")]
+    [InlineData("agreement", 1, """{"name":"A. Hollis","strokes":[[0.1,0.2,0.3,0.4]],"nobodyAtHome":false}""")]
+    public void Stored_entry_is_read_and_written_back_the_same(string station, int schema, string stored)
+    {
+        var of = Parts.All.Stations.Single(s => s.Code == station);
+        Assert.Equal(of.Schema, schema);
+        var reader = new Reader(stored, schema);
+        of.Accept(reader);
+        foreach (var (name, value) in JsonNode.Parse(stored)!.AsObject())
+            Assert.True(JsonNode.DeepEquals(value, reader.Written![name]) || Contains(value, reader.Written[name]), $"{name}: {reader.Written[name]}");
+    }
+
+    [Fact]
+    public void Hot_test_of_the_first_shape_is_read_in_todays()
+    {
+        var read = new HotDraftStation().Read("""{"readings":[{"level":"normal","draftPa":14,"run":{"meanPa":14,"minPa":13,"maxPa":15,"deviationPa":0.4,"swingShare":0.1,"count":240,"unsteady":false}}],"coPpm":3}""", 1);
+        var run = read.Readings.Single().Run!;
+        // A swing of 10 % of 14 Pa; 240 readings, four a second, are a minute.
+        Assert.Equal((14, 3, 1.4, 60), (read.Readings.Single().DraftPa, read.CoPpm, Math.Round(run.SwingPa, 9), run.SpanS));
+    }
+
+    [Fact]
+    public void Every_station_has_its_line_here() => Assert.Equal(
+        typeof(SchemaTests).GetMethod(nameof(Stored_entry_is_read_and_written_back_the_same))!.GetCustomAttributesData()
+            .Where(a => a.AttributeType == typeof(InlineDataAttribute)).Select(a => (string)((System.Collections.ObjectModel.ReadOnlyCollection<System.Reflection.CustomAttributeTypedArgument>)a.ConstructorArguments[0].Value!)[0].Value!).Order(),
+        Parts.All.Stations.Select(s => s.Code).Order());
+
+    [Fact]
+    public void Question_travels_as_one_document_and_gets_the_same_answer()
+    {
+        var at = Histories.At(Histories.Of(Histories.Swept(new DateOnly(2025, 11, 1), 2, 0.1)), [new VisitFact("cold-checks", "cold-flue", FlueFacts.OutdoorC, 4, null, new TimeOnly(10, 12))], [new("sweep", "cap", Condition.Spent)])
+            with
+        { Weather = new WeatherThen(new TimeOnly(9, 30), 4, -2) };
+        var text = JsonSerializer.Serialize(at, CoreJson.Default.VisitContext);
+        var again = JsonSerializer.Deserialize(text, CoreJson.Default.VisitContext)!;
+        Assert.Equal(text, JsonSerializer.Serialize(again, CoreJson.Default.VisitContext));
+        var test = new HotTest([new HotReading("normal", 9, 250)]);
+        Assert.Equal(Histories.Words(new HotDraftStation().Ask(test, at).Sentences), Histories.Words(new HotDraftStation().Ask(test, again).Sentences));
+    }
+
+    // What is written may name more than was stored, with defaults; nothing stored is lost.
+    private static bool Contains(JsonNode? stored, JsonNode? written) => (stored, written) switch
+    {
+        (JsonObject a, JsonObject b) => a.All(p => b.ContainsKey(p.Key) && Contains(p.Value, b[p.Key])),
+        (JsonArray a, JsonArray b) => a.Count == b.Count && a.Zip(b).All(p => Contains(p.First, p.Second)),
+        _ => JsonNode.DeepEquals(stored, written),
+    };
+
+    private sealed class Reader(string stored, int schema) : IStationVisitor
+    {
+        public JsonObject? Written { get; private set; }
+
+        public void Meet<TEntry, TAnswer>(Station<TEntry, TAnswer> station)
+            where TEntry : class
+            where TAnswer : class, IReckoned => Written = JsonSerializer.SerializeToNode(station.Read(stored, schema), station.EntryJson)!.AsObject();
+    }
+}
