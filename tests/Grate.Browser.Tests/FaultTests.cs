@@ -83,7 +83,7 @@ public class FaultTests(GrateApp app)
     {
         using var browser = new Browser(app);
         browser.SignIn();
-        browser.OpenVisit(6);
+        browser.OpenVisit(5);
         browser.Step("hot-test");
         browser.Click(By.XPath("//button[starts-with(., 'Room, CO')]"));
         browser.See(By.Id("coPpm"));
@@ -99,6 +99,9 @@ public class FaultTests(GrateApp app)
         browser.Offline(false);
         browser.SeeText("Saved");
         browser.SeeText("No fire until cleared");
+        browser.Click(By.XPath("//button[starts-with(., 'Room, CO')]"));
+        browser.Type("coPpm", "3");
+        browser.SeeText("No stop on this stove");
     }
 
     [Fact]
@@ -106,7 +109,7 @@ public class FaultTests(GrateApp app)
     {
         using var browser = new Browser(app);
         browser.SignIn();
-        browser.OpenVisit(7);
+        browser.OpenVisit(4);
         browser.Step("hot-test");
         browser.Type("draftPa", "999");
         browser.SeeText("Draft must lie between");
@@ -126,7 +129,7 @@ public class FaultTests(GrateApp app)
     {
         using var browser = new Browser(app);
         browser.SignIn();
-        browser.OpenVisit(6);
+        browser.OpenVisit(3);
         browser.Step("air");
         browser.Step("hot-test");
         browser.Driver.Navigate().Refresh();

@@ -153,6 +153,9 @@ public class AccessTests(GrateServer server)
         var refused = await technician.SendAsync(HttpMethod.Put, $"/api/visits/{others}/steps/arrive", Saves.Step(), HttpStatusCode.Forbidden);
         Assert.EndsWith("only they and the owner write in it.", refused.Text("title"), StringComparison.Ordinal);
         await owner.SendAsync(HttpMethod.Put, $"/api/visits/{others}/steps/arrive", Saves.Step());
+        foreach (var station in new[] { "wood", "cold-flue", "deposits", "top", "hot-draft", "agreement" })
+            await technician.KeepAsync(others, station, station == "hot-draft" ? Saves.HotTest(14) : new { }, expected: HttpStatusCode.Forbidden);
+        await owner.KeepAsync(others, "hot-draft", Saves.HotTest(14));
         await technician.SendAsync(HttpMethod.Put, $"/api/visits/{Guid.CreateVersion7()}/steps/arrive", Saves.Step(), HttpStatusCode.NotFound);
     }
 

@@ -212,6 +212,19 @@ public sealed class SeasonTests : IAsyncLifetime, IDisposable
     }
 
     [Fact]
+    public async Task Many_looks_at_once_leave_the_newest()
+    {
+        var due = _server.Services.GetRequiredService<DueStore>();
+        var stove = await _server.ScalarAsync<Guid>("select appliance_id from due_stoves limit 1");
+        var readAt = await _server.ScalarAsync<DateTime>("select clock_timestamp()");
+        var day = new DateOnly(2027, 11, 1);
+        await Task.WhenAll(Enumerable.Range(1, 16).Select(i => due.KeepAsync(readAt.AddSeconds(i),
+            [new DueStoveRow(stove, i, [new DueVisitRow(stove, 1, day, day, day, false, i, ["sweep"], "[]")])], "test")));
+        Assert.Equal(16, await _server.ScalarAsync<double>($"select wood_kg from due_stoves where appliance_id = '{stove}'"));
+        Assert.Equal(16, await _server.ScalarAsync<int>($"select minutes from due_visits where appliance_id = '{stove}'"));
+    }
+
+    [Fact]
     public async Task List_leaves_as_csv_that_is_no_formula()
     {
         await _server.ScalarAsync<long>("with c as (update customers set name = '=HYPERLINK(1)' where name like 'Nethering%' returning 1) select count(*) from c");

@@ -59,6 +59,8 @@ public static class FlueBuild
             ? $"{bore.Format(from)} does not join {bore.Format(to)} in one step: a reducer or increaser changes the bore by {bore.Format(GreatestStep.Value)} at most." : null;
     }
 
+    private static bool Turns(Segment segment) => segment.Fittings.Any(f => f.TurnDeg > 0);
+
     private static bool StandsOutside(LaidSegment segment, HouseOutline house)
     {
         var (across, height) = (segment.Path.Average(p => p.AcrossM), segment.Path.Average(p => p.HeightM));
@@ -70,12 +72,16 @@ public static class FlueBuild
     /// <param name="layout">How it stands.</param>
     /// <param name="house">The house around it.</param>
     /// <param name="system">Units of the sentences.</param>
-    public static IReadOnlyList<FlueRemark> Remarks(FlueSystem flue, FlueLayout layout, HouseOutline house, UnitSystem system)
+    /// <param name="answer">What it does at the fire and weather asked for; null where nobody asked.</param>
+    public static IReadOnlyList<FlueRemark> Remarks(FlueSystem flue, FlueLayout layout, HouseOutline house, UnitSystem system, DraftAnswer? answer = null)
     {
-        var length = Units.Of(Quantity.Length, system);
+        var (length, temperature) = (Units.Of(Quantity.Length, system), Units.Of(Quantity.Temperature, system));
         var remarks = new List<FlueRemark>();
         foreach (var (segment, i) in flue.Segments.Select((s, i) => (s, i)))
         {
+            // Below a bend that was entered the flue may already lean; a piece that leans without any is missing one.
+            if (FlueLayout.AsideM(segment) > 0.1 && !Turns(segment) && (i == 0 || !Turns(flue.Segments[i - 1])))
+                remarks.Add(new($"{segment.Label} goes {length.Format(FlueLayout.AsideM(segment))} aside and no elbow is entered: the bends take draft, enter them.", Mark.CommonPractice, i));
             if (FlueLayout.AsideM(segment) > 0.3 && segment.RiseM < LeastRise.Value * segment.LengthM)
                 remarks.Add(new($"{segment.Label} runs level: at least {length.Format(LeastRise.Value * segment.LengthM)} of rise are asked for its {length.Format(segment.LengthM)}.", LeastRise.Mark, i));
             if (segment.Place != SegmentPlace.Outdoor && StandsOutside(layout.Segments[i], house))
@@ -93,6 +99,11 @@ public static class FlueBuild
         var square = flue.Segments.Sum(s => s.Fittings.Count(f => f.TurnDeg >= 90));
         if (square > MostSquareBends.Value)
             remarks.Add(new($"{square} square bends: no more than two.", MostSquareBends.Mark));
+        if (answer is not null && answer.ExitWallC < answer.DewPointC)
+        {
+            remarks.Add(new($"At its top the wall stands at {temperature.Format(answer.ExitWallC)}, below the dew point of {temperature.Format(answer.DewPointC)}: it stays wet there. "
+                + "More insulation, or a hotter fire.", Mark.CommonPractice, flue.Segments.Count - 1));
+        }
         if (layout.Top is null)
             remarks.Add(new("It ends below the roof: it has no top in the open.", TerminationAnswer.AboveRoof.Mark));
         foreach (var rule in (layout.Top?.Rules ?? []).Where(r => !r.Ok))

@@ -16,7 +16,7 @@ public static class StationEndpoints
     public static void MapStations(this WebApplication app)
     {
         var reckon = app.MapGroup("/api/visits/{id:guid}").RequireAuthorization(Policies.SignedIn).RequireRateLimiting(Policies.CalculationRate);
-        var save = app.MapGroup("/api/visits/{id:guid}").RequireAuthorization(Policies.Field).AddEndpointFilter<MayWriteFilter>();
+        var save = app.MapGroup("/api/visits/{id:guid}").RequireAuthorization(Policies.Field);
         var mapper = new Mapper(reckon, save);
         foreach (var station in app.Services.GetRequiredService<Parts>().Stations)
             station.Accept(mapper);
@@ -35,7 +35,7 @@ public static class StationEndpoints
                     .Produces<TAnswer>().ProducesValidationProblem().ProducesProblem(404).WithTags(station.Code);
                 save.MapPut(address, (Guid id, StationSave<TEntry> body, [FromQuery] string? units, ClaimsPrincipal user, VisitRecords records, VisitStore visits, DueKeeper due, TimeProvider clock) =>
                         SaveAsync(station, step, id, body, units, user, records, visits, due, clock))
-                    .Produces<SavedStation<TEntry, TAnswer>>().ProducesValidationProblem().ProducesProblem(409).WithTags(station.Code);
+                    .Produces<SavedStation<TEntry, TAnswer>>().ProducesValidationProblem().ProducesProblem(403).ProducesProblem(404).ProducesProblem(409).WithTags(station.Code);
             }
         }
     }
@@ -58,9 +58,12 @@ public static class StationEndpoints
         where TAnswer : class, IReckoned
     {
         var system = Asked.UnitsOf(units);
+        if (await records.FindAsync(id, system) is not { } record)
+            return Faults.Missing("visit");
+        if (!MayWriteFilter.MayWrite(user, record.Visit))
+            return MayWriteFilter.Refused(record.Visit);
         var errors = new EntryErrors(system);
         Core.Visits.Save.Check(body.SaveId, body.BaseVersion, errors);
-        var record = (await records.FindAsync(id, system))!;
         // The station's own facts of before are not what its new answer rests on.
         var at = record.Context with { Facts = [.. record.Context.Facts.Where(f => f.Step != step || f.Station != station.Code)] };
         if (station.Reckon(body.Entry, at, errors) is not { } kept || errors.Any)

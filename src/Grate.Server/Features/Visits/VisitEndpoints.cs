@@ -108,10 +108,12 @@ public sealed class MayWriteFilter(VisitStore visits) : IEndpointFilter
         var id = Guid.Parse((string)context.HttpContext.GetRouteValue("id")!);
         if (await visits.FindAsync(id) is not { } visit)
             return Faults.Missing("visit");
-        return MayWrite(context.HttpContext.User, visit)
-            ? await next(context)
-            : TypedResults.Problem(statusCode: 403, title: $"This visit is {visit.Technician}'s; only they and the owner write in it.");
+        return MayWrite(context.HttpContext.User, visit) ? await next(context) : Refused(visit);
     }
+
+    /// <summary>403: it is someone else's.</summary>
+    public static IResult Refused(VisitRow visit) =>
+        TypedResults.Problem(statusCode: 403, title: $"This visit is {visit.Technician}'s; only they and the owner write in it.");
 
     /// <summary>Whether a person may write in a visit.</summary>
     public static bool MayWrite(ClaimsPrincipal user, VisitRow visit) =>

@@ -86,9 +86,10 @@
   // Two drawings may stand in one page, each with patterns of its own.
   const uid = $props.id();
   const withCurve = $derived(layer === "pull" || layer === "heat");
-  const curveWidth = $derived(withCurve ? 108 : 12);
-  const shown = $derived(bounds(outline, layout, withCurve));
-  const view = $derived(fit(shown, width, height, { right: curveWidth, head: withCurve ? 26 : 8, ground: 52 }));
+  // Beside the house stand a curve, or the names of the marks.
+  const beside = $derived(withCurve ? 108 : layer === "condition" ? 138 : 12);
+  const shown = $derived(bounds(outline, layout, beside > 12));
+  const view = $derived(fit(shown, width, height, { right: beside, head: withCurve ? 26 : 8, ground: 52 }));
   const collar = $derived(layout.segments[0]!.path[0]!);
   const top = $derived(end(layout.segments[layout.segments.length - 1]!.path));
   const heightY = (heightM: number) => view.y(collar.heightM + heightM);
@@ -96,33 +97,28 @@
   // From cold to hot as the gas is: blue-grey, ember, pale fire.
   const colour = scaleLinear<string>([20, 120, 260, 420], ["#3d6079", "#7d6a5c", "#c84b16", "#f3b65a"]).clamp(true);
 
-  // Where the marks of parts sit; parts of the stove itself are stacked beside it.
+  // The marks stand in a column of their own, one below the other, each with a line to its part: nothing runs into
+  // roof or ground however many there are.
   const marks = $derived.by(() => {
     const [connector, ...rest] = layout.segments;
-    const left = top.acrossM < outline.widthM / 2 && view.x(top.acrossM) > 44 + tables.partName("cap").length * 7.4;
     const rise = (s: Schema["LaidSegment"]) => end(s.path).heightM - s.path[0]!.heightM;
     const longest = [...rest].sort((a, b) => rise(b) - rise(a))[0];
-    // The cap's name stands away from the roof where there is room for it.
-    const placed: { part: string; at: Point; dx: number; dy?: number; left?: boolean }[] = [
-      { part: "cap", at: top, dx: left ? -22 : 22, dy: layout.top && layout.top.missingM > 0 ? 28 : 0, left },
-      ...(longest ? [{ part: "flue", at: middle(longest.path), dx: (longest.outerM * view.scale) / 2 + 14 }] : []),
-      {
-        part: "connector",
-        at: middle(connector!.path.slice(0, 2)),
-        dx: (connector!.outerM * view.scale) / 2 + 14,
-      },
+    const along: { part: string; at: Point }[] = [
+      { part: "cap", at: top },
+      ...(longest ? [{ part: "flue", at: middle(longest.path) }] : []),
+      { part: "connector", at: middle(connector!.path.slice(0, 2)) },
     ];
-    ["door-rope", "bricks", "baffle", "combustor", "glass", "channels", "intake", "draft"]
-      .filter((p) => conditionOf(p))
-      .slice(0, 4)
-      .forEach((part, i) => {
-        placed.push({
-          part,
-          at: { acrossM: collar.acrossM + 0.36, heightM: collar.heightM - (0.08 + (i * 22) / view.scale) },
-          dx: 16,
-        });
-      });
-    return placed;
+    const ofTheStove = (tables.all?.marks ?? [])
+      .map((m) => m.code)
+      .filter((part) => conditionOf(part) && !along.some((a) => a.part === part))
+      .map((part) => ({ part, at: { acrossM: collar.acrossM, heightM: collar.heightM - stove.collarHeightM / 2 } }));
+    const [first, last] = [14, view.height - 52 - 10];
+    const all = [...along, ...ofTheStove].sort((a, b) => b.at.heightM - a.at.heightM);
+    const apart = Math.min(26, (last - first) / Math.max(1, all.length - 1));
+    const ys = all.map((m) => view.y(m.at.heightM));
+    ys.forEach((y, i) => (ys[i] = Math.max(i ? ys[i - 1]! + apart : first, y)));
+    for (let i = ys.length - 1; i >= 0; i--) ys[i] = Math.min(i < ys.length - 1 ? ys[i + 1]! - apart : last, ys[i]!);
+    return all.map((mark, i) => ({ ...mark, y: ys[i]! }));
   });
 
   const bar = $derived(settings.system === "us" ? { m: 0.9144, label: "3 ft" } : { m: 1, label: "1 m" });
@@ -145,7 +141,7 @@
       {view}
       {uid}
       stoveM={collar.acrossM}
-      room={width - (withCurve ? curveWidth : 0)}
+      room={width - (beside > 12 ? beside : 0)}
     />
     <FlueDrawing
       {flue}
@@ -156,6 +152,9 @@
       depositsMm={layer === "deposits" ? (depositsMm ?? []) : null}
       {selected}
       {onselect}
+      footM={layout.segments.some((s) => s.path[0]!.acrossM < 0 || s.path[0]!.acrossM > outline.widthM)
+        ? outline.groundM
+        : 0}
     />
     <TopRule {layout} {view} />
     <StoveDrawing {stove} acrossM={collar.acrossM} floorM={collar.heightM - stove.collarHeightM} {view} {fire} />
@@ -164,16 +163,16 @@
       <PullCurve
         {answer}
         {readingPa}
-        left={width - curveWidth + 14}
-        width={curveWidth - 34}
+        left={width - beside + 14}
+        width={beside - 34}
         yOf={heightY}
         from={view.x(collar.acrossM) + (layout.segments[0]!.outerM * view.scale) / 2}
       />
     {:else if layer === "heat" && answer?.profile}
       <HeatCurve
         {answer}
-        left={width - curveWidth + 14}
-        width={curveWidth - 34}
+        left={width - beside + 14}
+        width={beside - 34}
         yOf={heightY}
         fromAt={(lengthM) => view.x(along(layout, lengthM).acrossM)}
       />
@@ -182,9 +181,17 @@
     {#if layer === "condition"}
       {#each marks as mark (mark.part)}
         {@const condition = conditionOf(mark.part)}
+        {@const x = width - beside + 22}
+        <path
+          d="M{view.x(mark.at.acrossM)} {view.y(mark.at.heightM)} L{x - 18} {mark.y} H{x - 10}"
+          class="stroke-base-content fill-none"
+          stroke-width="1"
+          opacity="0.55"
+        />
+        <circle cx={view.x(mark.at.acrossM)} cy={view.y(mark.at.heightM)} r="2.5" class="fill-base-content" />
         <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
         <g
-          transform="translate({view.x(mark.at.acrossM) + mark.dx} {view.y(mark.at.heightM) + (mark.dy ?? 0)})"
+          transform="translate({x} {mark.y})"
           role={onpart ? "button" : "img"}
           tabindex={onpart ? 0 : undefined}
           aria-label="{tables.partName(mark.part)}: {condition ?? 'not marked'}"
@@ -192,22 +199,9 @@
           onclick={() => onpart?.(mark.part)}
           onkeydown={(e) => e.key === "Enter" && onpart?.(mark.part)}
         >
-          <rect
-            x={mark.left ? -14 - tables.partName(mark.part).length * 7.4 : -12}
-            y="-14"
-            width={26 + tables.partName(mark.part).length * 7.4}
-            height="28"
-            class="fill-base-100"
-            opacity="0.75"
-            rx="4"
-          />
+          <rect x="-12" y="-13" width={beside - 12} height="26" class="fill-base-200" opacity="0.9" rx="4" />
           <ConditionMark condition={condition ?? "none"} />
-          <text
-            x={mark.left ? -13 : 13}
-            y="4.5"
-            text-anchor={mark.left ? "end" : "start"}
-            class="fill-base-content text-[13px] font-semibold">{tables.partName(mark.part)}</text
-          >
+          <text x="13" y="4.5" class="fill-base-content text-[13px] font-semibold">{tables.partName(mark.part)}</text>
         </g>
       {/each}
     {/if}
@@ -216,10 +210,13 @@
       {#each layout.segments as segment, i (i)}
         {@const p = middle(segment.path)}
         {@const mm = depositsMm?.[i] ?? 0}
+        {@const aside = (segment.outerM * view.scale) / 2 + 8}
+        {@const atEdge = view.x(p.acrossM) + aside + 60 > width}
         {#if mm > 0}
           <text
-            x={view.x(p.acrossM) + (segment.outerM * view.scale) / 2 + 8}
+            x={view.x(p.acrossM) + (atEdge ? -aside : aside)}
             y={view.y(p.heightM) + 4}
+            text-anchor={atEdge ? "end" : "start"}
             class="fill-base-content text-[13px] font-semibold">{tables.show(mm / 1000, "thickness")}</text
           >
         {/if}

@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { Schema } from "../api/client";
-  import { along, end, line, masonry, middle, type Layout, type Point, type View } from "./geometry";
+  import { along, end, line, masonry, middle, part, type Layout, type Point, type View } from "./geometry";
 
   interface Props {
     flue: Schema["FlueEntry"];
@@ -13,8 +13,10 @@
     depositsMm?: number[] | null;
     selected?: number | null;
     onselect?: (index: number) => void;
+    /** What a masonry chimney stands on, m above the floor of the lowest storey. */
+    footM: number;
   }
-  let { flue, layout, view, uid, heat = null, depositsMm = null, selected = null, onselect }: Props = $props();
+  let { flue, layout, view, uid, heat = null, depositsMm = null, selected = null, onselect, footM }: Props = $props();
 
   const exaggeration = 10;
   // What a deposit leaves free as drawn, m; a line stays open however thick it is.
@@ -36,6 +38,26 @@
         })
       : [],
   );
+  // A masonry chimney stands on its foundation, whatever enters it further up.
+  const foot = $derived.by(() => {
+    const lowest = layout.segments.find((s) => masonry(s));
+    return lowest ? { ...end(lowest.path.slice(0, 1)), outerM: lowest.outerM } : null;
+  });
+  // Fittings along a piece: an elbow at each corner that is drawn first, then evenly.
+  const fittings = $derived(
+    layout.segments.flatMap((segment, i) => {
+      const named = (flue.segments?.[i]?.fittings ?? []).map((f) => (typeof f === "string" ? f : (f.label ?? "")));
+      const corners = segment.path.slice(1, -1);
+      return named
+        .filter((code) => !code.startsWith("butterfly"))
+        .map((code, k) => ({
+          code,
+          at: corners[k] ?? part(segment.path, (k + 0.5) / named.length),
+          outer: segment.outerM * view.scale,
+          key: `${i}-${k}`,
+        }));
+    }),
+  );
   const bore = $derived(Math.min(...layout.segments.map((s) => s.boreM)));
   const top = $derived(end(layout.segments[layout.segments.length - 1]!.path));
 </script>
@@ -46,6 +68,18 @@
   </pattern>
 </defs>
 
+{#if foot && foot.heightM > footM}
+  {@const wide = foot.outerM * view.scale}
+  {@const box = {
+    x: view.x(foot.acrossM) - wide / 2,
+    y: view.y(foot.heightM),
+    width: wide,
+    height: view.y(footM) - view.y(foot.heightM),
+  }}
+  <rect {...box} class="fill-base-200 stroke-base-content" stroke-width="1" />
+  <rect {...box} fill="url(#{uid}-brick)" />
+  <path d="M{box.x - 4} {view.y(footM)} h{wide + 8}" class="stroke-base-content" stroke-width="3" />
+{/if}
 {#each layout.segments as segment, i (i)}
   {@const d = line(view, segment.path)}
   <path
@@ -126,6 +160,30 @@
       onpointerdown={() => onselect(i)}
     />
   {/if}
+{/each}
+
+{#each fittings as fitting (fitting.key)}
+  <g
+    transform="translate({view.x(fitting.at.acrossM)} {view.y(fitting.at.heightM)})"
+    data-fitting={fitting.code}
+    class="stroke-base-content fill-base-100"
+    stroke-width="1.6"
+  >
+    {#if fitting.code.startsWith("tee")}
+      <path d="M{fitting.outer / 2} -4 h7 v8 h-7" />
+    {:else if fitting.code.startsWith("elbow")}
+      <circle r={Math.max(4, fitting.outer * 0.42)} />
+      <path
+        d="M{-Math.max(4, fitting.outer * 0.42)} 0 A{Math.max(4, fitting.outer * 0.42)} {Math.max(
+          4,
+          fitting.outer * 0.42,
+        )} 0 0 1 0 {-Math.max(4, fitting.outer * 0.42)} L0 0 Z"
+        class="fill-base-content"
+      />
+    {:else}
+      <path d="M{-fitting.outer / 2 - 2} -2 h{fitting.outer + 4} v4 h{-fitting.outer - 4} Z" />
+    {/if}
+  </g>
 {/each}
 
 {#if flue.cap && flue.cap !== "open"}

@@ -19,7 +19,7 @@
   <g>
     <path
       d="M{x - half} {view.y(top.heightM) - 20} V{asked} H{x + half} V{view.y(top.heightM) - 20}"
-      class="stroke-primary fill-none"
+      class="stroke-base-content fill-none"
       stroke-width="2"
       stroke-dasharray="5 4"
     />

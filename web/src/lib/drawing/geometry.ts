@@ -78,9 +78,12 @@ export function end(path: Point[]): Point {
 }
 
 /** The point half way along a path. */
-export function middle(path: Point[]): Point {
+export const middle = (path: Point[]) => part(path, 0.5);
+
+/** The point a share of the way along a path. */
+export function part(path: Point[], share: number): Point {
   const lengths = path.slice(1).map((p, i) => Math.hypot(p.acrossM - path[i]!.acrossM, p.heightM - path[i]!.heightM));
-  let left = lengths.reduce((a, b) => a + b, 0) / 2;
+  let left = lengths.reduce((a, b) => a + b, 0) * share;
   for (const [i, length] of lengths.entries()) {
     const [a, b] = [path[i]!, path[i + 1]!];
     if (left <= length && length > 0) {

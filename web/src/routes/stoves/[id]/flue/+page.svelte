@@ -28,8 +28,11 @@
   let level = $state<Level>("normal");
   let outdoorC = $state<number | null>(null);
   const reckoner = new Reckoner<Schema["FlueTrialAnswer"]>();
-  const trial = $derived(reckoner.answer);
   const errors = $derived(reckoner.refused);
+  const blocked = $derived(Object.keys(errors).length > 0);
+  // A board that is refused has no verdict; its drawing keeps the last layout that could stand.
+  const trial = $derived(blocked ? null : reckoner.answer);
+  const layout = $derived(reckoner.answer?.layout);
   let saving = $state("");
   let starting = $state(false);
   let svg = $state<SVGSVGElement>();
@@ -71,7 +74,7 @@
   });
 
   // What the drawing shows belongs to the board whose layout it is.
-  const drawable = $derived(trial && editor && trial.layout.segments.length === editor.board.segments.length);
+  const drawable = $derived(layout && editor && layout.segments.length === editor.board.segments.length);
 
   async function save() {
     if (!editor || !doc) return;
@@ -136,8 +139,6 @@
     ];
     return () => (keys.page = []);
   });
-
-  const blocked = $derived(Object.keys(errors).length > 0);
 </script>
 
 <svelte:head><title>{doc ? `Flue, ${doc.house.street}, ${doc.house.place}` : "Flue"} · Grate</title></svelte:head>
@@ -166,15 +167,15 @@
   <div class="grid grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,520fr)_minmax(0,684fr)]">
     <div class="border-base-300 p-3 lg:sticky lg:top-0 lg:self-start lg:border-r">
       <Choices label="Layer of the drawing" options={layers} value={layer} onchange={(l) => (layer = l)} />
-      {#if trial && drawable}
+      {#if layout && drawable}
         <Elevation
           {stove}
           house={doc.house}
           outline={{ ...doc.outline, obstacles: e.board.obstacles }}
           flue={entry(e.board)}
-          layout={trial.layout}
+          {layout}
           {layer}
-          answer={trial.after}
+          answer={trial?.after ?? null}
           width={500}
           height={460}
           selected={e.selected}
@@ -182,7 +183,7 @@
           bind:svg
         >
           {#snippet overlay(view)}
-            {#if mayWrite && trial}<FlueHandles editor={e} layout={trial.layout} {view} {svg} />{/if}
+            {#if mayWrite}<FlueHandles editor={e} {layout} {view} {svg} />{/if}
           {/snippet}
         </Elevation>
       {:else if e.board.segments.length === 0}
@@ -251,6 +252,8 @@
               ? (change) => e.replace({ segments: change.flue.segments ?? [], cap: change.flue.cap ?? e.board.cap })
               : undefined}
           />
+        {:else if blocked}
+          <p class="text-quiet">Nothing to say until it can stand: see the sentences beside the pieces.</p>
         {/if}
       </section>
       {#if mayWrite}
