@@ -9,6 +9,7 @@ return args switch
     ["core"] => Core(),
     ["http", var address] => await HttpLoad.RunAsync(address),
     ["editor", var address] => await EditorLoad.RunAsync(address),
+    ["visit", var address] => await VisitLoad.RunAsync(address),
     ["live", var address, var server] => await LiveLoad.RunAsync(address, int.Parse(server)),
     ["season", var connection, var address] => await SeasonScale.RunAsync(connection, address),
     ["search", var connection] => await SearchScale.RunAsync(connection),
@@ -26,6 +27,6 @@ static int Core()
 
 static int Usage()
 {
-    Console.Error.WriteLine("Usage: core | http ADDRESS | editor ADDRESS | live ADDRESS SERVER | search CONNECTION | season CONNECTION ADDRESS, or all of them by bench/run.");
+    Console.Error.WriteLine("Usage: core | http ADDRESS | editor ADDRESS | visit ADDRESS | live ADDRESS SERVER | search CONNECTION | season CONNECTION ADDRESS, or all of them by bench/run.");
     return 2;
 }

@@ -67,8 +67,13 @@ internal sealed class Browser : IDisposable
     public void GiveReasons(string reason)
     {
         See(By.XPath("//h3[.='Before it is signed']"));
-        foreach (var id in Driver.FindElements(By.CssSelector("[id^=reason-]")).Select(e => e.GetAttribute("id")!).ToList())
-            Type(id, reason);
+        // What is missing is told anew as the last saves arrive.
+        Until(() =>
+        {
+            foreach (var field in Driver.FindElements(By.CssSelector("[id^=reason-]")).Where(f => f.GetAttribute("value") is not { Length: > 0 }))
+                field.SendKeys(reason);
+            return Driver.FindElement(By.XPath("//button[.='Sign and finish']")).Enabled ? "ready" : null;
+        }, "it cannot be signed");
     }
 
     /// <summary>Picks one of a few words that stand side by side.</summary>
@@ -109,8 +114,13 @@ internal sealed class Browser : IDisposable
     }
 
     /// <summary>Cuts this browser's network, or gives it back.</summary>
-    public void Offline(bool cut) => ((ChromeDriver)Driver).ExecuteCdpCommand("Network.emulateNetworkConditions",
-        new Dictionary<string, object?> { ["offline"] = cut, ["latency"] = 0, ["downloadThroughput"] = -1, ["uploadThroughput"] = -1 });
+    public void Offline(bool cut) => ((ChromeDriver)Driver).NetworkConditions = new OpenQA.Selenium.Chromium.ChromiumNetworkConditions
+    {
+        IsOffline = cut,
+        Latency = TimeSpan.Zero,
+        DownloadThroughput = 10_000_000,
+        UploadThroughput = 10_000_000,
+    };
 
     public void Press(string keys) => new Actions(Driver).SendKeys(keys).Perform();
 

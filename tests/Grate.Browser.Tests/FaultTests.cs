@@ -112,14 +112,14 @@ public class FaultTests(GrateApp app)
         browser.OpenVisit(4);
         browser.Step("hot-test");
         browser.Type("draftPa", "999");
-        browser.SeeText("Draft must lie between");
+        browser.SeeText("Draft at the collar must lie between");
         browser.Click(By.XPath("//button[.='Done, next step']"));
         browser.See(By.XPath("//h2[@id='step-name' and .='Say and agree']"));
         browser.SeeText("Not saved: Hot draft has an entry that cannot be used");
         browser.Click(By.PartialLinkText("has an entry that cannot be used"));
         browser.See(By.XPath("//h2[@id='step-name' and .='Hot test']"));
-        Assert.Equal("999", browser.See(By.Id("draftPa")).GetAttribute("value"));
-        browser.SeeText("Draft must lie between");
+        Assert.Equal("999.0", browser.See(By.Id("draftPa")).GetAttribute("value"));
+        browser.SeeText("Draft at the collar must lie between");
         browser.Type("draftPa", "14");
         browser.SeeText("Saved");
     }

@@ -46,9 +46,9 @@ public sealed record Signing(IReadOnlyList<string> Refusals, IReadOnlyList<Missi
         var done = VisitSteps.All.Where(s => Status(s.Code) == StepStatus.Done).Select(s => s.Code).ToList();
         var missing = done.SelectMany(step => parts.StationsOf(step, at.Stove.Features).Where(s => s.MissedAs is not null && !stations.Any(k => k.Step == step && k.Station == s.Code)))
             .DistinctBy(s => s.Code).Select(s => new Missing(s.Code, s.MissedAs!)).ToList();
-        var unmarked = done.SelectMany(step => parts.MarksOf(step, at.Stove.Features).Where(m => !at.Found.Any(f => f.Step == step && f.Part == m.Code)).Select(m => m.Name)).ToList();
+        var unmarked = done.SelectMany(step => parts.MarksOf(step, at.Stove.Features).Where(m => !at.Found.Any(f => f.Step == step && f.Part == m.Code)).Select(m => m.Name)).Distinct().ToList();
         if (unmarked.Count > 0)
-            missing.Add(new Missing(UnmarkedParts, $"{unmarked.Count} {(unmarked.Count == 1 ? "part is" : "parts are")} not marked: {string.Join(", ", unmarked.Distinct())}."));
+            missing.Add(new Missing(UnmarkedParts, $"{unmarked.Count} {(unmarked.Count == 1 ? "part is" : "parts are")} not marked: {string.Join(", ", unmarked)}."));
         return new Signing(refusals, missing);
     }
 

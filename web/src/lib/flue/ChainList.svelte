@@ -57,7 +57,7 @@
   </p>
   <ol class="border-base-300 border-l-2">
     {#each fromTheTop as { segment, i } (i)}
-      <li class="border-base-300 border-b {editor.selected === i ? 'border-primary -ml-0.5 border-l-4' : ''}">
+      <li class="border-base-300 border-b {editor.selected === i ? 'border-base-content -ml-0.5 border-l-4' : ''}">
         <button
           type="button"
           data-segment={i}

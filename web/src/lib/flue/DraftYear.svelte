@@ -64,13 +64,7 @@
     <!-- How much of the season falls into the month, and how much of that is too weak. -->
     {@const tall = (m.seasonShare / heaviest) * 16}
     <rect x={cx - 9} y={height - 20 - tall} width="18" height={tall} class="fill-base-300" />
-    <rect
-      x={cx - 9}
-      y={height - 20 - tall * m.belowShare}
-      width="18"
-      height={tall * m.belowShare}
-      class="fill-primary"
-    />
+    <rect x={cx - 9} y={height - 20 - tall * m.belowShare} width="18" height={tall * m.belowShare} class="fill-quiet" />
   {/each}
 </svg>
 <p>

@@ -59,7 +59,9 @@
     />
     <circle
       r={i === editor.selected ? 7 : 4.5}
-      class="pointer-events-none stroke-base-100 {i === editor.selected ? 'fill-primary' : 'fill-base-content'}"
+      class="pointer-events-none {i === editor.selected
+        ? 'fill-base-100 stroke-base-content'
+        : 'stroke-base-100 fill-base-content'}"
       stroke-width="2"
     />
     {#if i === editor.selected}

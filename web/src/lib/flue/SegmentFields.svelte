@@ -45,9 +45,9 @@
     typeof f === "string" ? (tables.all?.fittings.find((t) => t.code === f)?.name ?? f) : (f.label ?? "fitting");
 </script>
 
-<div class="grid grid-cols-2 gap-x-3 gap-y-1 max-sm:grid-cols-1">
+<div class="grid grid-cols-2 gap-x-4 gap-y-4 max-sm:grid-cols-1">
   <label class="block">
-    <span class="text-quiet text-sm">Name</span>
+    <span class="text-quiet mb-1 block text-sm">Name</span>
     <input
       class="input w-full"
       maxlength="80"
@@ -57,7 +57,7 @@
     <span class="text-error text-sm">{at("label").join(" ")}</span>
   </label>
   <label class="block">
-    <span class="text-quiet text-sm">Built of</span>
+    <span class="text-quiet mb-1 block text-sm">Built of</span>
     <select
       class="select w-full"
       value={segment.construction}
@@ -83,7 +83,7 @@
     onchange={(lengthM) => editor.set("length", { lengthM })}
   />
   <div>
-    <p class="text-quiet text-sm">Inside</p>
+    <p class="text-quiet mb-1 text-sm">Inside</p>
     <Choices
       label="Inside"
       options={shapes}
@@ -115,7 +115,7 @@
     />
   {/if}
   <div>
-    <p class="text-quiet text-sm">Surroundings</p>
+    <p class="text-quiet mb-1 text-sm">Surroundings</p>
     <Choices
       label="Surroundings"
       options={places}
@@ -125,7 +125,7 @@
   </div>
   {#if aside}
     <div>
-      <p class="text-quiet text-sm">Goes aside to the</p>
+      <p class="text-quiet mb-1 text-sm">Goes aside to the</p>
       <Choices
         label="Goes aside to the"
         options={sides}
@@ -140,19 +140,19 @@
     <span class="border-base-300 bg-base-100 flex items-center rounded-lg border pl-2 text-sm"
       >{nameOf(fitting)}<button
         type="button"
-        class="cursor-pointer px-2 py-1.5"
+        class="min-h-11 min-w-11 cursor-pointer px-2"
         aria-label="Take out {nameOf(fitting)}"
         onclick={() => editor.set("", { fittings: fittings.filter((_, at) => at !== i) })}>×</button
       ></span
     >
   {/each}
   <details>
-    <summary class="btn btn-sm">+ fitting</summary>
+    <summary class="btn btn-sm min-h-11">+ fitting</summary>
     <div class="flex flex-wrap gap-1.5 py-1">
       {#each tables.all?.fittings ?? [] as f (f.code)}
         <button
           type="button"
-          class="btn btn-xs"
+          class="btn btn-sm min-h-11"
           onclick={() => editor.set("", { fittings: [...fittings, f.code as Fitting] })}>{f.name}</button
         >
       {/each}

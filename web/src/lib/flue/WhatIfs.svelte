@@ -21,7 +21,8 @@
         <span class="text-quiet text-sm"
           >{tables.range(change.lowPa, change.highPa, "draft")}, {tables.show(change.exitGasC, "temperature")} at the top</span
         >
-        {#if onapply}<button type="button" class="btn btn-xs" onclick={() => onapply(change)}>Try it</button>{/if}
+        {#if onapply}<button type="button" class="btn btn-sm min-h-11" onclick={() => onapply(change)}>Try it</button
+          >{/if}
       </li>
     {/each}
   </ul>

@@ -37,7 +37,7 @@
 <svg viewBox="0 0 {width} {height}" class="w-full max-sm:min-w-180" role="group" aria-label="Load by week">
   <defs>
     <pattern id="over" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-      <path d="M0 0 V6" class="stroke-primary" stroke-width="4" />
+      <path d="M0 0 V6" class="stroke-base-content" stroke-width="4" />
     </pattern>
   </defs>
   {#each y.ticks(4) as tick (tick)}

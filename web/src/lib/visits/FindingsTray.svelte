@@ -5,11 +5,20 @@
 
   let { visit, onpart }: { visit: VisitState; onpart: (part: string, step?: string) => void } = $props();
 
+  // As the visit goes, not as the answers came in.
+  const order = (step: string, part: string) => {
+    const at = visit.doc.steps.findIndex((s) => s.code === step);
+    return 100 * at + (visit.doc.steps[at]?.marks.findIndex((m) => m.code === part) ?? 0);
+  };
   const found = $derived(
     Object.entries(visit.findings)
       .filter(([, f]) => f.value.condition)
       .map(([key, finding]) => ({ key, finding, step: key.split("/")[0]!, part: key.split("/")[1]! }))
-      .sort((a, b) => gravity.indexOf(a.finding.value.condition) - gravity.indexOf(b.finding.value.condition)),
+      .sort(
+        (a, b) =>
+          gravity.indexOf(a.finding.value.condition) - gravity.indexOf(b.finding.value.condition) ||
+          order(a.step, a.part) - order(b.step, b.part),
+      ),
   );
   const byNumbers = $derived(
     visit.doc.stops.filter((n) => n.stop.visitId === visit.id && n.stop.station && !n.stop.clearedAt),
