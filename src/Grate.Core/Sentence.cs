@@ -50,9 +50,12 @@ public sealed record Span(string Text, SpanKind Kind = SpanKind.Words)
 /// <param name="Weight">How much it weighs.</param>
 public sealed record Sentence(IReadOnlyList<Span> Spans, Weight Weight = Weight.Verdict)
 {
-    /// <summary>A sentence of pieces. A full stop after "in w.c." is not doubled.</summary>
-    public static Sentence Say(params Span[] spans) => new([.. spans.Where(s => s.Text.Length > 0).ToList() is var said
-        ? said.Select((span, i) => i > 0 && span.Text.StartsWith('.') && said[i - 1].Text.EndsWith('.') ? span with { Text = span.Text[1..] } : span) : []]);
+    /// <summary>A sentence of pieces. A full stop after "in w.c." is not doubled, within a piece or between two.</summary>
+    public static Sentence Say(params Span[] spans)
+    {
+        var said = spans.Where(s => s.Text.Length > 0).Select(s => s with { Text = s.Text.Replace("w.c..", "w.c.") }).ToList();
+        return new([.. said.Select((span, i) => i > 0 && span.Text.StartsWith('.') && said[i - 1].Text.EndsWith('.') ? span with { Text = span.Text[1..] } : span)]);
+    }
 
     /// <summary>A measured number.</summary>
     public static Span Measured(string text) => new(text, SpanKind.Measured);

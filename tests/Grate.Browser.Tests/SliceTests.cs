@@ -63,7 +63,7 @@ public class SliceTests(GrateApp app)
         browser.Click(By.XPath("//button[.='Yes, sign it']"));
         browser.SeeText("It is never changed");
         Assert.Equal("signed", app.Scalar<string>($"select state from visits where id = '{visit}'"));
-        Assert.Equal(9.0, app.Scalar<double>($"select draft_pa from readings where visit_id = '{visit}'"), us ? 0.05 : 1e-9);
+        Assert.Equal(9.0, app.Scalar<double>($"select value from station_facts where visit_id = '{visit}' and name = 'hot.normal.draft-pa'"), us ? 0.05 : 1e-9);
         Assert.True(app.Scalar<bool>($"select next_inspection = (planned_start at time zone 'Europe/Vienna')::date + interval '12 months' from visits where id = '{visit}'"));
 
         // The report, on screen and on paper.
@@ -71,7 +71,7 @@ public class SliceTests(GrateApp app)
         browser.SeeText("Service report");
         browser.SeeText($"{draft} {unit}");
         browser.SeeText("screen closed by flakes");
-        browser.SeeText("skipped, no duct here");
+        browser.SeeText("Air skipped: no duct here.");
         browser.SeeText("Cautions");
         foreach (var (width, height) in new[] { (21.0, 29.7), (21.59, 27.94) })
             Assert.InRange(Pages(browser, width, height), 1, 2);

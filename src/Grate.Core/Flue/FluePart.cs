@@ -173,6 +173,6 @@ public sealed class HotDraftStation : Station<HotTest, HotTestAnswer>
                 Sentence.Say(Sentence.Computed(draft.Range(f.Answer.LowPa, f.Answer.HighPa))),
                 Sentence.Say($"{Word.Said(f.Answer.Verdict!.Value)}; {At(entry.Readings.First(r => r.Level == Word.Of(f.Level)), f.Answer)}"),
             ]),
-        ], $"This stove needs {draft.Range(read[0].Answer.Need.MinPa, read[0].Answer.Need.MaxPa)}. Expected: 5–95 %, computed for this flue by the method of EN 13384-1 (from memory).");
+        ], Sentence.Say("This stove needs ", draft.Range(read[0].Answer.Need.MinPa, read[0].Answer.Need.MaxPa), ". Expected: 5–95 %, computed for this flue by the method of EN 13384-1 (from memory).").ToString());
     }
 }

@@ -69,6 +69,19 @@ public class ReadAloudTests
     }
 
     [Fact]
+    public void Us_sentences_end_with_one_full_stop()
+    {
+        var us = Histories.At() with { Units = UnitSystem.Us };
+        foreach (var test in new[] { new HotTest([At(9)], Window: new WindowTest("normal", 25), Fans: new WorstCase(-1, -8, 9, 4)), new HotTest([At(26)]), new HotTest([At(-3)], CoPpm: 40), new HotTest([At(null)]) })
+        {
+            var kept = _hot.Reckon(test, us, new EntryErrors())!;
+            var words = Histories.Words(kept.Sentences) + string.Join(" ", _hot.Blocks(kept.Entry, kept.Answer, _hot.Schema, UnitSystem.Us).Select(b => b.Note));
+            Assert.Contains("in w.c.", words, StringComparison.Ordinal);
+            Assert.DoesNotContain("..", words, StringComparison.Ordinal);
+        }
+    }
+
+    [Fact]
     public void Earlier_reading_below_what_the_stove_needs_was_not_sound()
     {
         var earlier = Histories.Visit(new DateOnly(2025, 10, 5), 
