@@ -230,6 +230,46 @@ public sealed class VisitStore(NpgsqlDataSource database)
             at,
             by,
         });
+        await WriteFactsAsync(connection, station, facts);
+    }
+
+    /// <summary>
+    /// Keeps what an open visit's station comes to now, its entry being the same: version, time and author stay, so that nobody's
+    /// next save is stale.
+    /// </summary>
+    /// <param name="station">The station with its new conclusion.</param>
+    /// <param name="facts">Its facts.</param>
+    /// <param name="by">Who changed what it rests on.</param>
+    /// <param name="at">When.</param>
+    public async Task ConcludeAgainAsync(StationRow station, IReadOnlyList<Fact> facts, Guid by, DateTimeOffset at)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        await using var transaction = await connection.BeginTransactionAsync();
+        if (await LockAsync(connection, station.VisitId) == "signed")
+            return;
+        var stored = await connection.QuerySingleOrDefaultAsync<StationRow>($"{StationColumns} where e.visit_id = @VisitId and e.step = @Step and e.station = @Station", station);
+        // Somebody saved it in between, on what it rests on now.
+        if (stored?.SaveId != station.SaveId)
+            return;
+        await connection.ExecuteAsync("""
+            update station_entries set schema = @Schema, entry = @Entry::jsonb, answer = @Answer::jsonb, sentences = @Sentences::jsonb, stop_code = @StopCode, stop_why = @StopWhy,
+                blocks_signing = @BlocksSigning, rules_version = @RulesVersion
+            where visit_id = @VisitId and step = @Step and station = @Station
+            """, station);
+        await WriteFactsAsync(connection, station, facts);
+        await FollowStopAsync(connection, station, stored, by, at);
+        await transaction.CommitAsync();
+    }
+
+    /// <summary>Open visits of a stove.</summary>
+    public async Task<Guid[]> OpenAsync(Guid applianceId)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return [.. await connection.QueryAsync<Guid>("select id from visits where appliance_id = @applianceId and state = 'open'", new { applianceId })];
+    }
+
+    private static async Task WriteFactsAsync(IDbConnection connection, StationRow station, IReadOnlyList<Fact> facts)
+    {
         await connection.ExecuteAsync("""
             with gone as (delete from station_facts where visit_id = @VisitId and step = @Step and station = @Station and name <> all(@names))
             insert into station_facts (visit_id, step, station, name, value, word)

@@ -91,6 +91,33 @@ public class FlueEditorTests(GrateServer server)
     }
 
     [Fact]
+    public async Task Open_visit_concludes_again_on_the_changed_flue_and_its_next_save_is_not_stale()
+    {
+        var client = await server.SignedInAsync("technician");
+        var visit = await client.VisitAsync(3);
+        var document = await client.ReadAsync($"/api/visits/{visit}");
+        var (stove, number) = (document.Text("stove", "id"), (int)document.Number("flue", "number"));
+        var label = document.GetProperty("flue").GetProperty("flue").GetProperty("segments")[0].Text("label");
+        await client.KeepAsync(visit, "hot-draft", Saves.HotTest(14));
+        await client.KeepAsync(visit, "deposits", new { found = new Dictionary<string, object> { [label] = new { stage = 1, mm = 1 } } });
+        double Expected(JsonElement answer) => answer.GetProperty("fires")[0].Number("answer", "expectedPa");
+        var before = Expected((await client.KeptAsync(visit, "hot-draft")).GetProperty("answer"));
+
+        await client.SendAsync(HttpMethod.Put, $"/api/stoves/{stove}/flue/{Guid.CreateVersion7()}", new { baseNumber = number, stoveXM = 2.5, flue = _good, obstacles = Array.Empty<object>() });
+        var hot = await client.KeptAsync(visit, "hot-draft");
+        var concluded = Expected(hot.GetProperty("answer"));
+        Assert.True(Math.Abs(before - concluded) > 0.5, $"{before}, then {concluded}");
+        Assert.Equal(Expected(await client.ReckonAsync(visit, "hot-draft", Saves.HotTest(14))), concluded, 9);
+        Assert.Equal(concluded, await server.ScalarAsync<double>($"select value from station_facts where visit_id = '{visit}' and name = 'hot.normal.expected-pa'"), 9);
+        Assert.Equal(1, hot.Number("version"));
+        await client.KeepAsync(visit, "hot-draft", Saves.HotTest(15), version: 1);
+        // What was found in a piece that is gone is kept, and keeps the visit open until somebody looks.
+        var deposits = await client.KeptAsync(visit, "deposits");
+        Assert.Equal(1, deposits.GetProperty("entry").GetProperty("found").Number(label, "mm"));
+        Assert.Contains("does not fit the flue", (await client.ReadAsync($"/api/visits/{visit}")).GetProperty("signing").GetProperty("refusals").ToString(), StringComparison.Ordinal);
+    }
+
+    [Fact]
     public async Task Office_reads_and_tries_but_does_not_save()
     {
         var (client, stove) = await StoveAsync("office", 1);

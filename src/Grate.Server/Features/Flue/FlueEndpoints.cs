@@ -1,7 +1,9 @@
+using System.Security.Claims;
 using Grate.Core;
 using Grate.Core.Flue;
 using Grate.Server.Access;
 using Grate.Server.Features.Service;
+using Grate.Server.Features.Visits;
 using Grate.Store;
 using Microsoft.AspNetCore.Mvc;
 
@@ -87,7 +89,7 @@ public static class FlueEndpoints
     }
 
     private static async Task<IResult> SaveAsync(Guid id, Guid versionId, FlueSave save, [FromQuery] string? units,
-        StoveStore stoves, FirmStore firms, DueKeeper due, TimeProvider clock)
+        ClaimsPrincipal user, StoveStore stoves, FirmStore firms, OpenVisits visits, DueKeeper due, TimeProvider clock)
     {
         if (!await stoves.ExistsAsync(id))
             return Faults.Missing("stove");
@@ -106,7 +108,10 @@ public static class FlueEndpoints
         var day = (await firms.GetAsync()).Day(clock.GetUtcNow());
         var outcome = await stoves.SaveFlueAsync(id, new FlueVersion(versionId, save.BaseNumber, day, save.StoveXM, whole), save.Obstacles);
         if (outcome.State == SaveState.Saved)
+        {
+            await visits.ConcludeAgainAsync(id, system, user.PersonId());
             await due.StoveAsync(id);
+        }
         return outcome.State == SaveState.Saved
             ? TypedResults.Ok(outcome.Stored)
             : TypedResults.Problem(statusCode: 409, title: "Someone saved another version of this flue in between.",

@@ -1,0 +1,46 @@
+using System.Text.Json;
+using Grate.Core;
+using Grate.Core.Visits;
+using Grate.Store;
+
+namespace Grate.Server.Features.Visits;
+
+/// <summary>Open visits follow what they rest on.</summary>
+public sealed class OpenVisits(VisitRecords records, VisitStore visits, Parts parts, TimeProvider clock)
+{
+    /// <summary>
+    /// Concludes the stations of a stove's open visits again, in the order of the parts: a report never shows one flue and the numbers
+    /// of another. Entries that no longer fit are kept, conclude nothing, and keep the visit from being signed.
+    /// </summary>
+    /// <param name="applianceId">The stove whose flue was changed.</param>
+    /// <param name="units">Units of the sentences.</param>
+    /// <param name="by">Who changed it.</param>
+    public async Task ConcludeAgainAsync(Guid applianceId, UnitSystem units, Guid by)
+    {
+        foreach (var id in await visits.OpenAsync(applianceId))
+        {
+            var rows = (await visits.StationsAsync([id]))[id].ToList();
+            foreach (var (station, row) in parts.Stations.SelectMany(s => rows.Where(r => r.Station == s.Code).Select(r => (s, r))))
+            {
+                // Read anew for each: what the one before concluded is a fact for the next.
+                if (await records.FindAsync(id, units) is not { } record)
+                    break;
+                var at = record.Context with { Facts = [.. record.Context.Facts.Where(f => f.Step != row.Step || f.Station != row.Station)] };
+                var kept = station.Reckon(row.Entry, row.Schema, at, new EntryErrors(units));
+                await visits.ConcludeAgainAsync(kept is null
+                    ? row with { Answer = null, Sentences = "[]", StopCode = null, StopWhy = null, BlocksSigning = $"{station.Name}: what was entered does not fit the flue as it stands now. Look at it again." }
+                    : row with
+                    {
+                        Schema = station.Schema,
+                        Entry = kept.Entry,
+                        Answer = kept.Answer,
+                        Sentences = JsonSerializer.Serialize([.. kept.Sentences], CoreJson.Default.SentenceArray),
+                        StopCode = kept.Stop?.Code,
+                        StopWhy = kept.Stop?.Why,
+                        BlocksSigning = kept.BlocksSigning,
+                        RulesVersion = Rules.Version,
+                    }, kept?.Facts ?? [], by, clock.GetUtcNow());
+            }
+        }
+    }
+}
