@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Axis from "../drawing/Axis.svelte";
   import { scaleLinear, scaleUtc } from "d3-scale";
   import { area, line } from "d3-shape";
   import type { Schema } from "../api/client";
@@ -75,10 +76,7 @@
   role="group"
   aria-label="Life of this flue: visits, deposit, wood and forecast"
 >
-  {#each scale.ticks(4) as tick (tick)}
-    <path d="M44 {scale(tick)} H{width}" class="stroke-base-300" />
-    <text x="38" y={scale(tick) + 4} text-anchor="end" class="fill-quiet text-[12px]">{scale.tickFormat(4)(tick)}</text>
-  {/each}
+  <Axis {scale} ticks={4} from={44} to={width} />
   <text x="38" y="14" text-anchor="end" class="fill-quiet text-[11px]">{tables.unit("thickness").symbol}</text>
   {#each x.ticks(7) as tick (tick)}
     <text x={x(tick)} y={height - 4} text-anchor="middle" class="fill-quiet text-[12px]">{monthOf(tick)}</text>

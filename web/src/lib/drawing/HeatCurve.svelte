@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Axis from "./Axis.svelte";
   import { scaleLinear } from "d3-scale";
   import { line } from "d3-shape";
   import type { Schema } from "../api/client";
@@ -36,10 +37,7 @@
   <text x={left + width} y={top - 24} text-anchor="end" class="fill-quiet text-[11px]"
     >gas, wall, {tables.unit("temperature").symbol}</text
   >
-  {#each scale.ticks(2) as tick (tick)}
-    <path d="M{scale(tick)} {top} V{bottom}" class="stroke-base-300" />
-    <text x={scale(tick)} y={top - 8} text-anchor="middle" class="fill-quiet text-[11px]">{tick}</text>
-  {/each}
+  <Axis {scale} ticks={2} numbers="above" from={top} to={bottom} />
   <path
     d="M{x(answer.dewPointC)} {top} V{bottom}"
     class="stroke-secondary"

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Axis from "./Axis.svelte";
   import { scaleLinear } from "d3-scale";
   import { area, line } from "d3-shape";
   import type { Schema } from "../api/client";
@@ -44,10 +45,7 @@
   <text x={left + width} y={top - 24} text-anchor="end" class="fill-quiet text-[11px]"
     >pull, {tables.unit("draft").symbol}</text
   >
-  {#each scale.ticks(2) as tick (tick)}
-    <path d="M{scale(tick)} {top} V{bottom}" class="stroke-base-300" />
-    <text x={scale(tick)} y={top - 8} text-anchor="middle" class="fill-quiet text-[11px]">{tick}</text>
-  {/each}
+  <Axis {scale} ticks={2} numbers="above" from={top} to={bottom} />
   <path d={band} class="fill-secondary" opacity="0.3" />
   <path d={curve} class="stroke-secondary fill-none transition-all duration-150" stroke-width="2.5" />
   <path d="M{from} {bottom} H{left + width}" class="stroke-base-content" stroke-dasharray="3 4" />

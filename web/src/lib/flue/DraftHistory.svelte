@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Axis from "../drawing/Axis.svelte";
   import { scaleLinear, scaleUtc } from "d3-scale";
   import type { Schema } from "../api/client";
   import { day, onScale } from "../dates";
@@ -34,10 +35,7 @@
   role="img"
   aria-label="Draft measured against expected at {readings.length} readings; the table below has the numbers"
 >
-  {#each scale.ticks(5) as tick (tick)}
-    <path d="M44 {scale(tick)} H{width}" class="stroke-base-300" />
-    <text x="38" y={scale(tick) + 4} text-anchor="end" class="fill-quiet text-[12px]">{scale.tickFormat(5)(tick)}</text>
-  {/each}
+  <Axis {scale} ticks={5} from={44} to={width} />
   {#if needPa !== null}
     <path d="M44 {y(needPa)} H{width}" class="stroke-quiet" stroke-dasharray="4 4" />
     <text x={width - 4} y={y(needPa) - 4} text-anchor="end" class="fill-quiet text-[11px]"

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Axis from "../drawing/Axis.svelte";
   import { scaleLinear, scalePoint } from "d3-scale";
   import { area, line } from "d3-shape";
   import type { Schema } from "../api/client";
@@ -48,10 +49,7 @@
     .map((m) => `${names[m.month - 1]} ${tables.show(m.expectedPa, 'draft')}`)
     .join(', ')}"
 >
-  {#each scale.ticks(4) as tick (tick)}
-    <path d="M44 {scale(tick)} H{width}" class="stroke-base-300" />
-    <text x="38" y={scale(tick) + 4} text-anchor="end" class="fill-quiet text-[12px]">{scale.tickFormat(4)(tick)}</text>
-  {/each}
+  <Axis {scale} ticks={4} from={44} to={width} />
   <path d={band} class="fill-secondary" opacity="0.3" />
   <path d={curve} class="stroke-secondary fill-none" stroke-width="2.5" />
   <path d="M44 {y(needPa)} H{width}" class="stroke-quiet" stroke-dasharray="4 4" />

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Axis from "../drawing/Axis.svelte";
   import { scaleLinear } from "d3-scale";
   import { line } from "d3-shape";
   import type { Schema } from "../api/client";
@@ -117,10 +118,7 @@
   {/if}
   {#if live.state === "connected" && trace.length > 1}
     <svg viewBox="0 0 {width} {height}" class="mt-1 w-full" role="img" aria-label="Draft of the last minute">
-      {#each y.ticks(3) as tick (tick)}
-        <path d="M40 {y(tick)} H{width}" class="stroke-base-300" />
-        <text x="34" y={y(tick) + 4} text-anchor="end" class="fill-quiet text-[11px]">{y.tickFormat(3)(tick)}</text>
-      {/each}
+      <Axis scale={y} ticks={3} from={40} to={width} />
       {#if holding?.samples.length}
         <rect
           x={x(holding.samples[0]!.atS)}

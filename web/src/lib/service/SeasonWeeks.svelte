@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Axis from "../drawing/Axis.svelte";
   import { scaleBand, scaleLinear } from "d3-scale";
   import type { Schema } from "../api/client";
   import { day, monthOf, onScale } from "../dates";
@@ -40,10 +41,7 @@
       <path d="M0 0 V6" class="stroke-base-content" stroke-width="4" />
     </pattern>
   </defs>
-  {#each y.ticks(4) as tick (tick)}
-    <path d="M44 {y(tick)} H{width}" class="stroke-base-300" />
-    <text x="38" y={y(tick) + 4} text-anchor="end" class="fill-quiet text-[12px]">{tick} h</text>
-  {/each}
+  <Axis scale={y} ticks={4} from={44} to={width} unit=" h" />
   {#each weeks as w, i (w.monday)}
     {@const planned = hours(w.plannedMinutes)}
     {@const load = planned + hours(w.dueMinutes)}
