@@ -89,7 +89,7 @@ public sealed record DraftReckoning(
     {
         var inBand = earlier.ReadingPa >= earlier.LowPa && earlier.ReadingPa <= earlier.HighPa;
         return Say($"On {earlier.Day:d MMMM yyyy} it read ", Measured(draft.Format(earlier.ReadingPa)), " where ",
-            Computed(draft.Range(earlier.LowPa, earlier.HighPa)), 
+            Computed(draft.Range(earlier.LowPa, earlier.HighPa)),
             !inBand ? " was expected: outside its band already."
             : earlier.ReadingPa < need.MinPa ? $" was expected: as it was built, but below the {draft.Format(need.MinPa)} this stove needs."
             : earlier.ReadingPa > need.MaxPa ? $" was expected: as it was built, but above the {draft.Format(need.MaxPa)} this stove may have."

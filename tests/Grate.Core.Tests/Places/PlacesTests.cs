@@ -30,8 +30,20 @@ public class PlacesTests
         Assert.Equal(["ach50", "altitudeM", "groundM", "latitude", "longitude", "monthlyC", "monthlyC[0]", "obstacles[0].name", "obstacles[0].topM", "obstacles[0].widthM", "place", "roofPitchDeg", "storeyHeightsM[0]", "storeyNames", "street", "volumeM3", "widthM"],
             Refused((Histories.House with
             {
-                Street = "", Place = new string('x', 201), Latitude = 91, Longitude = -181, AltitudeM = 9000, VolumeM3 = 1, Ach50 = 0, MonthlyC = [99], StoreyNames = [], StoreyHeightsM = [1],
-                WidthM = double.NaN, RoofPitchDeg = 80, GroundM = -1, Obstacles = [new Obstacle("", 0, 0, 99)],
+                Street = "",
+                Place = new string('x', 201),
+                Latitude = 91,
+                Longitude = -181,
+                AltitudeM = 9000,
+                VolumeM3 = 1,
+                Ach50 = 0,
+                MonthlyC = [99],
+                StoreyNames = [],
+                StoreyHeightsM = [1],
+                WidthM = double.NaN,
+                RoofPitchDeg = 80,
+                GroundM = -1,
+                Obstacles = [new Obstacle("", 0, 0, 99)],
             }).Check));
 
     [Fact]

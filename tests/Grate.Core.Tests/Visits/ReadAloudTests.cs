@@ -84,7 +84,7 @@ public class ReadAloudTests
     [Fact]
     public void Earlier_reading_below_what_the_stove_needs_was_not_sound()
     {
-        var earlier = Histories.Visit(new DateOnly(2025, 10, 5), 
+        var earlier = Histories.Visit(new DateOnly(2025, 10, 5),
             new Fact("hot.normal.draft-pa", 9), new Fact("hot.normal.expected-pa", 12), new Fact("hot.normal.low-pa", 8), new Fact("hot.normal.high-pa", 16),
             new Fact("hot.normal.verdict", null, Word.Of(DraftVerdict.AsExpectedTooWeak)));
         var words = Histories.Words(_hot.Ask(new HotTest([At(9)]), Histories.At(Histories.Of(earlier))).Sentences);
