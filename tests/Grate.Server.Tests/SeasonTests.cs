@@ -211,6 +211,12 @@ public sealed class SeasonTests : IAsyncLifetime, IDisposable
         Assert.Equal(111, await _server.ScalarAsync<double>($"select wood_kg from due_stoves where appliance_id = '{stove}'"));
     }
 
+    [Theory]
+    [InlineData("0001-01-01")]
+    [InlineData("9999-12-31")]
+    public async Task Week_beyond_any_season_is_refused_with_its_range(string week) => Assert.Contains("between 2025-10-13 and 2029-10-13",
+        (await _owner.ReadAsync($"/api/season/due?week={week}", HttpStatusCode.BadRequest)).GetProperty("errors").GetProperty("week")[0].GetString(), StringComparison.Ordinal);
+
     [Fact]
     public async Task Many_looks_at_once_leave_the_newest()
     {

@@ -108,9 +108,11 @@ public static class SeasonEndpoints
         var errors = new EntryErrors();
         if (offset is < 0 or > 100_000)
             errors.Add("offset", "Offset must lie between 0 and 100 000.");
+        var today = (await firms.GetAsync()).Day(clock.GetUtcNow());
+        if (week < today.AddYears(-2) || week > today.AddYears(2))
+            errors.Add("week", $"A week lies between {Day(today.AddYears(-2))} and {Day(today.AddYears(2))}; {Day(week.Value)} was asked for.");
         if (query.Read(errors) is not { } filter || errors.Any)
             return Faults.Refused(errors);
-        var today = (await firms.GetAsync()).Day(clock.GetUtcNow());
         var thisWeek = MondayOf(today);
         // What is overdue is in this week, whatever week it was wanted in.
         var monday = week is { } day ? MondayOf(day) : (DateOnly?)null;
