@@ -39,8 +39,8 @@ public sealed record Steadiness(double MeanPa, double MinPa, double MaxPa, doubl
     /// <summary>And by so many standard deviations of the halves.</summary>
     public static readonly Limit StepClear = Limit.Assumed(3, "", "clear of the noise on both sides");
 
-    /// <summary>How long each side of a jump must last, s.</summary>
-    private const double StepSideS = 2;
+    /// <summary>How long each side of a jump must last, s: longer than a gust, which comes back.</summary>
+    private const double StepSideS = 5;
 
     private const int StepSideCount = 4;
 
