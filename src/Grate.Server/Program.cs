@@ -33,7 +33,7 @@ builder.Services.AddNpgsqlDataSource(database, source =>
         source.ConnectionStringBuilder.MaxPoolSize = 40;
 });
 Database.MapTypes();
-builder.Services.AddSingleton<FirmStore>().AddSingleton<StoveStore>().AddSingleton<VisitStore>().AddSingleton<HistoryStore>().AddSingleton<DueStore>().AddSingleton<SeasonStore>().AddSingleton<CalendarStore>().AddSingleton<StopStore>();
+builder.Services.AddSingleton<FirmStore>().AddSingleton<StoveStore>().AddSingleton<VisitStore>().AddSingleton<StationStore>().AddSingleton<HistoryStore>().AddSingleton<DueStore>().AddSingleton<SeasonStore>().AddSingleton<CalendarStore>().AddSingleton<StopStore>();
 builder.Services.AddSingleton(Clock.At(builder.Configuration["Clock:At"]));
 builder.Services.ConfigureHttpJsonOptions(options => Json.Configure(options.SerializerOptions));
 // Unreadable JSON goes the way of every other fault, and gets a sentence.

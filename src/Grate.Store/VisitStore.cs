@@ -13,12 +13,6 @@ public sealed class VisitStore(NpgsqlDataSource database)
         from visit_steps s join people p on p.id = s.saved_by
         """;
 
-    private const string StationColumns = """
-        select e.visit_id, e.step, e.station, e.schema, e.entry::text as entry, e.answer::text as answer, e.sentences::text as sentences, e.stop_code, e.stop_why,
-               e.blocks_signing, e.rules_version, e.version, e.save_id, e.saved_at, p.name as saved_by
-        from station_entries e join people p on p.id = e.saved_by
-        """;
-
     private const string FindingColumns = """
         select f.id, f.visit_id, f.step, f.part, f.condition, f.note, f.look_again, f.stop_code, f.version, f.save_id, f.saved_at, p.name as saved_by
         from findings f join people p on p.id = f.saved_by
@@ -64,17 +58,6 @@ public sealed class VisitStore(NpgsqlDataSource database)
         await using var connection = await database.OpenConnectionAsync();
         return [.. await connection.QueryAsync<VisitRow>(
             $"{VisitColumns} where v.appliance_id = @applianceId order by v.planned_start desc", new { applianceId })];
-    }
-
-    /// <summary>The last signed visit of a stove before a visit, or null.</summary>
-    public async Task<VisitRow?> BeforeAsync(VisitRow visit)
-    {
-        await using var connection = await database.OpenConnectionAsync();
-        return await connection.QuerySingleOrDefaultAsync<VisitRow>($"""
-            {VisitColumns}
-            where v.appliance_id = @ApplianceId and v.state = 'signed' and v.planned_start < @PlannedStart
-            order by v.planned_start desc limit 1
-            """, visit);
     }
 
     /// <summary>Plans a visit. The same one sent twice is one.</summary>
@@ -127,13 +110,6 @@ public sealed class VisitStore(NpgsqlDataSource database)
         return (await connection.QueryAsync<StepRow>($"{StepColumns} where s.visit_id = any(@visitIds)", new { visitIds })).ToLookup(s => s.VisitId);
     }
 
-    /// <summary>Stations of visits as saved.</summary>
-    public async Task<ILookup<Guid, StationRow>> StationsAsync(params Guid[] visitIds)
-    {
-        await using var connection = await database.OpenConnectionAsync();
-        return (await connection.QueryAsync<StationRow>($"{StationColumns} where e.visit_id = any(@visitIds)", new { visitIds })).ToLookup(s => s.VisitId);
-    }
-
     /// <summary>Findings of visits, by part.</summary>
     public async Task<ILookup<Guid, FindingRow>> FindingsAsync(params Guid[] visitIds)
     {
@@ -172,7 +148,7 @@ public sealed class VisitStore(NpgsqlDataSource database)
     /// <param name="by">Who saves.</param>
     /// <param name="at">When.</param>
     public Task<SaveOutcome<StepRow>> SaveStepAsync(StepRow step, Guid by, DateTimeOffset at) =>
-        SaveAsync(step.VisitId,
+        VisitSave.OfAsync(database, step.VisitId,
             c => c.QuerySingleOrDefaultAsync<StepRow>($"{StepColumns} where s.visit_id = @VisitId and s.step = @Step", step),
             step.Version, step.SaveId, s => s.Version, s => s.SaveId,
             async (connection, _) =>
@@ -186,81 +162,6 @@ public sealed class VisitStore(NpgsqlDataSource database)
                 return (step with { Version = step.Version + 1 }, false);
             });
 
-    /// <summary>
-    /// Saves a station: entry, answer, facts and the stop that follows, in one transaction. The same save sent twice is one.
-    /// </summary>
-    /// <param name="station">New content; its version is the one it started from, 0 for none.</param>
-    /// <param name="facts">Its facts.</param>
-    /// <param name="by">Who saves.</param>
-    /// <param name="at">When.</param>
-    public Task<SaveOutcome<StationRow>> SaveStationAsync(StationRow station, IReadOnlyList<Fact> facts, Guid by, DateTimeOffset at) =>
-        SaveAsync(station.VisitId,
-            c => c.QuerySingleOrDefaultAsync<StationRow>($"{StationColumns} where e.visit_id = @VisitId and e.step = @Step and e.station = @Station", station),
-            station.Version, station.SaveId, s => s.Version, s => s.SaveId,
-            async (connection, stored) =>
-            {
-                await WriteStationAsync(connection, station, facts, by, at);
-                return (station with { Version = station.Version + 1 }, await FollowStopAsync(connection, station, stored, by, at));
-            });
-
-    /// <summary>Writes a station with its facts, without asking what was there.</summary>
-    internal static async Task WriteStationAsync(IDbConnection connection, StationRow station, IReadOnlyList<Fact> facts, Guid by, DateTimeOffset at)
-    {
-        await connection.ExecuteAsync("""
-            insert into station_entries (visit_id, step, station, schema, entry, answer, sentences, stop_code, stop_why, blocks_signing, rules_version, version, save_id, saved_at, saved_by)
-            values (@VisitId, @Step, @Station, @Schema, @Entry::jsonb, @Answer::jsonb, @Sentences::jsonb, @StopCode, @StopWhy, @BlocksSigning, @RulesVersion, @Version + 1, @SaveId, @at, @by)
-            on conflict (visit_id, step, station) do update set schema = excluded.schema, entry = excluded.entry, answer = excluded.answer, sentences = excluded.sentences,
-                stop_code = excluded.stop_code, stop_why = excluded.stop_why, blocks_signing = excluded.blocks_signing, rules_version = excluded.rules_version,
-                version = excluded.version, save_id = excluded.save_id, saved_at = excluded.saved_at, saved_by = excluded.saved_by
-            """, new
-        {
-            station.VisitId,
-            station.Step,
-            station.Station,
-            station.Schema,
-            station.Entry,
-            station.Answer,
-            station.Sentences,
-            station.StopCode,
-            station.StopWhy,
-            station.BlocksSigning,
-            station.RulesVersion,
-            station.Version,
-            station.SaveId,
-            at,
-            by,
-        });
-        await WriteFactsAsync(connection, station, facts);
-    }
-
-    /// <summary>
-    /// Keeps what an open visit's station comes to now, its entry being the same: version, time and author stay, so that nobody's
-    /// next save is stale.
-    /// </summary>
-    /// <param name="station">The station with its new conclusion.</param>
-    /// <param name="facts">Its facts.</param>
-    /// <param name="by">Who changed what it rests on.</param>
-    /// <param name="at">When.</param>
-    public async Task ConcludeAgainAsync(StationRow station, IReadOnlyList<Fact> facts, Guid by, DateTimeOffset at)
-    {
-        await using var connection = await database.OpenConnectionAsync();
-        await using var transaction = await connection.BeginTransactionAsync();
-        if (await LockAsync(connection, station.VisitId) == "signed")
-            return;
-        var stored = await connection.QuerySingleOrDefaultAsync<StationRow>($"{StationColumns} where e.visit_id = @VisitId and e.step = @Step and e.station = @Station", station);
-        // Somebody saved it in between, on what it rests on now.
-        if (stored?.SaveId != station.SaveId)
-            return;
-        await connection.ExecuteAsync("""
-            update station_entries set schema = @Schema, entry = @Entry::jsonb, answer = @Answer::jsonb, sentences = @Sentences::jsonb, stop_code = @StopCode, stop_why = @StopWhy,
-                blocks_signing = @BlocksSigning, rules_version = @RulesVersion
-            where visit_id = @VisitId and step = @Step and station = @Station
-            """, station);
-        await WriteFactsAsync(connection, station, facts);
-        await FollowStopAsync(connection, station, stored, by, at);
-        await transaction.CommitAsync();
-    }
-
     /// <summary>Open visits of a stove.</summary>
     public async Task<Guid[]> OpenAsync(Guid applianceId)
     {
@@ -268,46 +169,12 @@ public sealed class VisitStore(NpgsqlDataSource database)
         return [.. await connection.QueryAsync<Guid>("select id from visits where appliance_id = @applianceId and state = 'open'", new { applianceId })];
     }
 
-    private static async Task WriteFactsAsync(IDbConnection connection, StationRow station, IReadOnlyList<Fact> facts)
-    {
-        await connection.ExecuteAsync("""
-            with gone as (delete from station_facts where visit_id = @VisitId and step = @Step and station = @Station and name <> all(@names))
-            insert into station_facts (visit_id, step, station, name, value, word)
-            select @VisitId, @Step, @Station, f.name, f.value, f.word from unnest(@names, @values, @words) as f(name, value, word)
-            on conflict (visit_id, step, station, name) do update set value = excluded.value, word = excluded.word
-            """, new
-        {
-            station.VisitId,
-            station.Step,
-            station.Station,
-            names = facts.Select(f => f.Name).ToArray(),
-            values = facts.Select(f => f.Value).ToArray(),
-            words = facts.Select(f => f.Word).ToArray(),
-        });
-    }
-
-    // The stop follows what is stored: it comes when the numbers say so, goes when they no longer do, and stays cleared
-    // while they are the same as when it was cleared.
-    private static async Task<bool> FollowStopAsync(IDbConnection connection, StationRow station, StationRow? stored, Guid by, DateTimeOffset at)
-    {
-        if (station.StopCode == stored?.StopCode && station.StopWhy == stored?.StopWhy)
-            return false;
-        await connection.ExecuteAsync(station.StopCode is null
-            ? "delete from safety_stops where visit_id = @VisitId and step = @Step and station = @Station and cleared_at is null"
-            : """
-                insert into safety_stops (id, appliance_id, visit_id, step, station, code, why, set_at, set_by)
-                select @id, v.appliance_id, v.id, @Step, @Station, @StopCode, @StopWhy, @at, @by from visits v where v.id = @VisitId
-                on conflict (visit_id, step, station) where station is not null and cleared_at is null do update set code = excluded.code, why = excluded.why
-                """, new { id = Guid.CreateVersion7(), station.VisitId, station.Step, station.Station, station.StopCode, station.StopWhy, at, by });
-        return true;
-    }
-
     /// <summary>Saves a finding, and sets or lifts the stop that rests on it, in one transaction.</summary>
     /// <param name="finding">New content; its version is the one it started from, 0 for none.</param>
     /// <param name="by">Who saves.</param>
     /// <param name="at">When.</param>
     public Task<SaveOutcome<FindingRow>> SaveFindingAsync(FindingRow finding, Guid by, DateTimeOffset at) =>
-        SaveAsync(finding.VisitId,
+        VisitSave.OfAsync(database, finding.VisitId,
             c => c.QuerySingleOrDefaultAsync<FindingRow>($"{FindingColumns} where f.visit_id = @VisitId and f.step = @Step and f.part = @Part", finding),
             finding.Version, finding.SaveId, f => f.Version, f => f.SaveId,
             async (connection, stored) =>
@@ -321,7 +188,7 @@ public sealed class VisitStore(NpgsqlDataSource database)
     {
         await using var connection = await database.OpenConnectionAsync();
         await using var transaction = await connection.BeginTransactionAsync();
-        if (await LockAsync(connection, visitId) == "signed")
+        if (await VisitSave.LockAsync(connection, visitId) == "signed")
             return SaveState.Signed;
         await connection.ExecuteAsync("delete from findings where visit_id = @visitId and id = @findingId", new { visitId, findingId });
         await transaction.CommitAsync();
@@ -340,7 +207,7 @@ public sealed class VisitStore(NpgsqlDataSource database)
     {
         await using var connection = await database.OpenConnectionAsync();
         await using var transaction = await connection.BeginTransactionAsync();
-        if (await LockAsync(connection, visitId) == "signed")
+        if (await VisitSave.LockAsync(connection, visitId) == "signed")
             return SaveState.Signed;
         if (!await ready())
             return SaveState.Stale;
@@ -360,29 +227,6 @@ public sealed class VisitStore(NpgsqlDataSource database)
             on conflict (id) do nothing
             """, new { id, visitId, at, by, text });
     }
-
-    private async Task<SaveOutcome<T>> SaveAsync<T>(Guid visitId, Func<NpgsqlConnection, Task<T?>> read,
-        int startedFrom, Guid saveId, Func<T, int> version, Func<T, Guid> lastSave, Func<NpgsqlConnection, T?, Task<(T Saved, bool StopsChanged)>> write)
-        where T : class
-    {
-        await using var connection = await database.OpenConnectionAsync();
-        await using var transaction = await connection.BeginTransactionAsync();
-        var state = await LockAsync(connection, visitId);
-        var stored = await read(connection);
-        if (stored is not null && lastSave(stored) == saveId)
-            return new SaveOutcome<T>(SaveState.Saved, stored);
-        if (state == "signed")
-            return new SaveOutcome<T>(SaveState.Signed, stored);
-        if ((stored is null ? 0 : version(stored)) != startedFrom)
-            return new SaveOutcome<T>(SaveState.Stale, stored);
-        var (saved, stopsChanged) = await write(connection, stored);
-        await transaction.CommitAsync();
-        return new SaveOutcome<T>(SaveState.Saved, saved, stopsChanged);
-    }
-
-    // One save at a time per visit.
-    private static Task<string?> LockAsync(IDbConnection connection, Guid visitId) =>
-        connection.QuerySingleOrDefaultAsync<string>("select state from visits where id = @visitId for update", new { visitId });
 
     private static async Task WriteFindingAsync(IDbConnection connection, FindingRow finding, Guid by, DateTimeOffset at)
     {

@@ -93,7 +93,8 @@ public class FlueEditorTests(GrateServer server)
     [Fact]
     public async Task Open_visit_concludes_again_on_the_changed_flue_and_its_next_save_is_not_stale()
     {
-        var client = await server.SignedInAsync("technician");
+        await using var own = new GrateServer();
+        var client = await own.SignedInAsync("technician");
         var visit = await client.VisitAsync(3);
         var document = await client.ReadAsync($"/api/visits/{visit}");
         var (stove, number) = (document.Text("stove", "id"), (int)document.Number("flue", "number"));
@@ -108,7 +109,7 @@ public class FlueEditorTests(GrateServer server)
         var concluded = Expected(hot.GetProperty("answer"));
         Assert.True(Math.Abs(before - concluded) > 0.5, $"{before}, then {concluded}");
         Assert.Equal(Expected(await client.ReckonAsync(visit, "hot-draft", Saves.HotTest(14))), concluded, 9);
-        Assert.Equal(concluded, await server.ScalarAsync<double>($"select value from station_facts where visit_id = '{visit}' and name = 'hot.normal.expected-pa'"), 9);
+        Assert.Equal(concluded, await own.ScalarAsync<double>($"select value from station_facts where visit_id = '{visit}' and name = 'hot.normal.expected-pa'"), 9);
         Assert.Equal(1, hot.Number("version"));
         await client.KeepAsync(visit, "hot-draft", Saves.HotTest(15), version: 1);
         // What was found in a piece that is gone is kept, and keeps the visit open until somebody looks.

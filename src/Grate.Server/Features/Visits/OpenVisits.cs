@@ -6,7 +6,7 @@ using Grate.Store;
 namespace Grate.Server.Features.Visits;
 
 /// <summary>Open visits follow what they rest on.</summary>
-public sealed class OpenVisits(VisitRecords records, VisitStore visits, Parts parts, TimeProvider clock)
+public sealed class OpenVisits(VisitRecords records, VisitStore visits, StationStore stations, Parts parts, TimeProvider clock)
 {
     /// <summary>
     /// Concludes the stations of a stove's open visits again, in the order of the parts: a report never shows one flue and the numbers
@@ -19,7 +19,7 @@ public sealed class OpenVisits(VisitRecords records, VisitStore visits, Parts pa
     {
         foreach (var id in await visits.OpenAsync(applianceId))
         {
-            var rows = (await visits.StationsAsync([id]))[id].ToList();
+            var rows = (await stations.OfAsync([id]))[id].ToList();
             foreach (var (station, row) in parts.Stations.SelectMany(s => rows.Where(r => r.Station == s.Code).Select(r => (s, r))))
             {
                 // Read anew for each: what the one before concluded is a fact for the next.
@@ -27,7 +27,7 @@ public sealed class OpenVisits(VisitRecords records, VisitStore visits, Parts pa
                     break;
                 var at = record.Context with { Facts = [.. record.Context.Facts.Where(f => f.Step != row.Step || f.Station != row.Station)] };
                 var kept = station.Reckon(row.Entry, row.Schema, at, new EntryErrors(units));
-                await visits.ConcludeAgainAsync(kept is null
+                await stations.ConcludeAgainAsync(kept is null
                     ? row with { Answer = null, Sentences = "[]", StopCode = null, StopWhy = null, BlocksSigning = $"{station.Name}: what was entered does not fit the flue as it stands now. Look at it again." }
                     : row with
                     {

@@ -33,8 +33,8 @@ public static class StationEndpoints
                 var address = $"/steps/{step}/stations/{station.Code}";
                 reckon.MapPost($"{address}/answer", (Guid id, TEntry entry, [FromQuery] string? units, VisitRecords records) => AnswerAsync(station, id, entry, units, records))
                     .Produces<TAnswer>().ProducesValidationProblem().ProducesProblem(404).WithTags(station.Code);
-                save.MapPut(address, (Guid id, StationSave<TEntry> body, [FromQuery] string? units, ClaimsPrincipal user, VisitRecords records, VisitStore visits, DueKeeper due, TimeProvider clock) =>
-                        SaveAsync(station, step, id, body, units, user, records, visits, due, clock))
+                save.MapPut(address, (Guid id, StationSave<TEntry> body, [FromQuery] string? units, ClaimsPrincipal user, VisitRecords records, StationStore stations, DueKeeper due, TimeProvider clock) =>
+                        SaveAsync(station, step, id, body, units, user, records, stations, due, clock))
                     .Produces<SavedStation<TEntry, TAnswer>>().ProducesValidationProblem().ProducesProblem(403).ProducesProblem(404).ProducesProblem(409).WithTags(station.Code);
             }
         }
@@ -53,7 +53,7 @@ public static class StationEndpoints
     }
 
     private static async Task<IResult> SaveAsync<TEntry, TAnswer>(Station<TEntry, TAnswer> station, string step, Guid id, StationSave<TEntry> body, string? units,
-        ClaimsPrincipal user, VisitRecords records, VisitStore visits, DueKeeper due, TimeProvider clock)
+        ClaimsPrincipal user, VisitRecords records, StationStore stations, DueKeeper due, TimeProvider clock)
         where TEntry : class
         where TAnswer : class, IReckoned
     {
@@ -69,7 +69,7 @@ public static class StationEndpoints
         if (station.Reckon(body.Entry, at, errors) is not { } kept || errors.Any)
             return Faults.Refused(errors);
         var now = clock.GetUtcNow();
-        var outcome = await visits.SaveStationAsync(new StationRow(id, step, station.Code, station.Schema, kept.Entry, kept.Answer,
+        var outcome = await stations.SaveAsync(new StationRow(id, step, station.Code, station.Schema, kept.Entry, kept.Answer,
             JsonSerializer.Serialize([.. kept.Sentences], CoreJson.Default.SentenceArray), kept.Stop?.Code, kept.Stop?.Why, kept.BlocksSigning, Rules.Version,
             body.BaseVersion, body.SaveId, now, user.Name()), kept.Facts, user.PersonId(), now);
         if (outcome.StopsChanged)

@@ -11,7 +11,7 @@ using Grate.Store;
 namespace Grate.Server.Features.Visits;
 
 /// <summary>Puts a visit together as one document.</summary>
-public sealed class VisitDocument(VisitRecords records, VisitStore visits, StopStore stops, DueKeeper due, Due rules, Parts parts)
+public sealed class VisitDocument(VisitRecords records, VisitStore visits, StationStore kept, StopStore stops, DueKeeper due, Due rules, Parts parts)
 {
     // Less than a gauge can tell is no difference of the rules.
     private const double Apart = 0.05;
@@ -26,7 +26,7 @@ public sealed class VisitDocument(VisitRecords records, VisitStore visits, StopS
         var before = at.History.Earlier.Count > 0 ? at.History.Earlier[^1] : null;
         Guid[] both = before is null ? [id] : [id, before.Id];
         var steps = await visits.StepsAsync(both);
-        var stations = await visits.StationsAsync(both);
+        var stations = await kept.OfAsync(both);
         var findings = await visits.FindingsAsync(both);
         var standing = await stops.OfStoveAsync(visit.ApplianceId);
         var features = at.Stove.Features;
@@ -47,7 +47,7 @@ public sealed class VisitDocument(VisitRecords records, VisitStore visits, StopS
 
     /// <summary>Whether a visit can be signed as it is stored now.</summary>
     public async Task<Signing?> SigningAsync(Guid id) => await records.FindAsync(id, UnitSystem.Metric) is { } record
-        ? SigningOf(record.Context, (await visits.StepsAsync(id))[id], (await visits.StationsAsync(id))[id]) : null;
+        ? SigningOf(record.Context, (await visits.StepsAsync(id))[id], (await kept.OfAsync(id))[id]) : null;
 
     private Signing SigningOf(VisitContext at, IEnumerable<StepRow> steps, IEnumerable<StationRow> stations) => Signing.Of(parts, at,
         [.. steps.Select(s => new StepState(s.Step, Word.Find<StepStatus>(s.Status)!.Value))],

@@ -1,0 +1,33 @@
+using System.Data;
+using Dapper;
+using Npgsql;
+
+namespace Grate.Store;
+
+/// <summary>How every document of a visit is saved.</summary>
+internal static class VisitSave
+{
+    /// <summary>Locks, compares, writes and counts up in one transaction; the same save sent twice is one.</summary>
+    public static async Task<SaveOutcome<T>> OfAsync<T>(NpgsqlDataSource database, Guid visitId, Func<NpgsqlConnection, Task<T?>> read,
+        int startedFrom, Guid saveId, Func<T, int> version, Func<T, Guid> lastSave, Func<NpgsqlConnection, T?, Task<(T Saved, bool StopsChanged)>> write)
+        where T : class
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        await using var transaction = await connection.BeginTransactionAsync();
+        var state = await LockAsync(connection, visitId);
+        var stored = await read(connection);
+        if (stored is not null && lastSave(stored) == saveId)
+            return new SaveOutcome<T>(SaveState.Saved, stored);
+        if (state == "signed")
+            return new SaveOutcome<T>(SaveState.Signed, stored);
+        if ((stored is null ? 0 : version(stored)) != startedFrom)
+            return new SaveOutcome<T>(SaveState.Stale, stored);
+        var (saved, stopsChanged) = await write(connection, stored);
+        await transaction.CommitAsync();
+        return new SaveOutcome<T>(SaveState.Saved, saved, stopsChanged);
+    }
+
+    /// <summary>One save at a time per visit: its state, locked.</summary>
+    public static Task<string?> LockAsync(IDbConnection connection, Guid visitId) =>
+        connection.QuerySingleOrDefaultAsync<string>("select state from visits where id = @visitId for update", new { visitId });
+}
