@@ -16,7 +16,7 @@ internal static class EditorLoad
     {
         using var client = await SignedIn.ClientAsync(address);
         var found = await client.GetFromJsonAsync<JsonElement>("/api/stoves?q=cookstove");
-        var stove = found.GetProperty("stoves")[0].GetProperty("id").GetString();
+        var stove = found.GetProperty("stoves")[0].GetProperty("line").GetProperty("id").GetString();
         var flue = (await client.GetFromJsonAsync<JsonElement>($"/api/stoves/{stove}/flue")).GetProperty("flue");
         var times = new List<double>();
         for (var i = 0; i < WarmUp + Keystrokes; i++)
