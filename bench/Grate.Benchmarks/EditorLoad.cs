@@ -1,4 +1,3 @@
-using System.Diagnostics;
 using System.Net.Http.Json;
 using System.Text.Json;
 
@@ -18,20 +17,9 @@ internal static class EditorLoad
         var found = await client.GetFromJsonAsync<JsonElement>("/api/stoves?q=cookstove");
         var stove = found.GetProperty("stoves")[0].GetProperty("line").GetProperty("id").GetString();
         var flue = (await client.GetFromJsonAsync<JsonElement>($"/api/stoves/{stove}/flue")).GetProperty("flue");
-        var times = new List<double>();
-        for (var i = 0; i < WarmUp + Keystrokes; i++)
-        {
-            var body = new { stoveXM = 1 + i % 100 / 100.0, flue = flue.GetProperty("flue"), obstacles = Array.Empty<object>(), level = "normal", outdoorC = 0 };
-            var clock = Stopwatch.StartNew();
-            using var response = await client.PostAsJsonAsync($"/api/stoves/{stove}/flue/trial", body);
-            response.EnsureSuccessStatusCode();
-            await response.Content.ReadAsByteArrayAsync();
-            if (i >= WarmUp)
-                times.Add(clock.Elapsed.TotalMilliseconds);
-        }
-        times.Sort();
-        double At(double share) => times[(int)(share * (times.Count - 1))];
-        Console.WriteLine($"editor: {times.Count} keystrokes, p50 {At(0.5):0.0} ms, p95 {At(0.95):0.0} ms, max {At(1):0.0} ms");
+        var times = await Timed.AskAsync(WarmUp, Keystrokes, i => client.PostAsJsonAsync($"/api/stoves/{stove}/flue/trial",
+            new { stoveXM = 1 + i % 100 / 100.0, flue = flue.GetProperty("flue"), obstacles = Array.Empty<object>(), level = "normal", outdoorC = 0 }));
+        Console.WriteLine($"editor: {Keystrokes} keystrokes, {Timed.Say(times)}");
         return 0;
     }
 }

@@ -39,9 +39,9 @@ internal static class SeasonScale
                 await connection.ExecuteAsync("vacuum analyze due_visits", commandTimeout: 600);
                 await connection.ExecuteAsync("vacuum analyze due_stoves", commandTimeout: 600);
             }
-            var times = await AskAsync(client);
+            var times = await Timed.AskAsync(WarmUp, Pages, i => client.GetAsync(new Uri(_questions[i % _questions.Length], UriKind.Relative)));
             Console.WriteLine($"season: {size} stoves of {Visits} visits, nightly run {seconds:0.0} s ({1000 * seconds / size:0.00} ms a stove), at most {megaBytes:0} MB; "
-                + $"page p50 {times[times.Count / 2]:0} ms, p95 {times[(int)(times.Count * 0.95)]:0} ms, max {times[^1]:0} ms");
+                + $"page {Timed.Say(times)}");
         }
         return 0;
     }
@@ -66,22 +66,6 @@ internal static class SeasonScale
         await done.CancelAsync();
         await watch;
         return (seconds, most);
-    }
-
-    private static async Task<List<double>> AskAsync(HttpClient client)
-    {
-        var times = new List<double>();
-        for (var i = 0; i < WarmUp + Pages; i++)
-        {
-            var clock = Stopwatch.StartNew();
-            using var response = await client.GetAsync(new Uri(_questions[i % _questions.Length], UriKind.Relative));
-            response.EnsureSuccessStatusCode();
-            await response.Content.ReadAsByteArrayAsync();
-            if (i >= WarmUp)
-                times.Add(clock.Elapsed.TotalMilliseconds);
-        }
-        times.Sort();
-        return times;
     }
 
     // Copies of the demo's stoves with their signed visits: sweeps, wood, findings.

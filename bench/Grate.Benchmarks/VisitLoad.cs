@@ -1,4 +1,3 @@
-using System.Diagnostics;
 using System.Net.Http.Json;
 using System.Text.Json;
 
@@ -27,19 +26,6 @@ internal static class VisitLoad
         return 0;
     }
 
-    private static async Task TimeAsync(string name, Func<int, Task<HttpResponseMessage>> ask)
-    {
-        var times = new List<double>();
-        for (var i = 0; i < WarmUp + Times; i++)
-        {
-            var clock = Stopwatch.StartNew();
-            using var response = await ask(i);
-            response.EnsureSuccessStatusCode();
-            await response.Content.ReadAsByteArrayAsync();
-            if (i >= WarmUp)
-                times.Add(clock.Elapsed.TotalMilliseconds);
-        }
-        times.Sort();
-        Console.WriteLine($"{name}: {times.Count} times, p50 {times[times.Count / 2]:0.0} ms, p95 {times[(int)(times.Count * 0.95)]:0.0} ms, max {times[^1]:0.0} ms");
-    }
+    private static async Task TimeAsync(string name, Func<int, Task<HttpResponseMessage>> ask) =>
+        Console.WriteLine($"{name}: {Times} times, {Timed.Say(await Timed.AskAsync(WarmUp, Times, ask))}");
 }

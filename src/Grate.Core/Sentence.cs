@@ -85,14 +85,6 @@ public sealed class Said
         return this;
     }
 
-    /// <summary>Adds sentences of one weight that are said in any case.</summary>
-    public Said AddAll(Weight weight, IEnumerable<Sentence> sentences)
-    {
-        foreach (var sentence in sentences)
-            Add(weight, sentence);
-        return this;
-    }
-
     /// <summary>Takes over sentences that carry their weight.</summary>
     public Said Take(IEnumerable<Sentence> sentences)
     {

@@ -1,3 +1,5 @@
+using System.Text.Json;
+using Grate.Core;
 using Grate.Core.Visits;
 
 namespace Grate.Store;
@@ -20,7 +22,13 @@ public sealed record StepRow(
 /// <summary>A station as saved: what was entered, and what was concluded from it then.</summary>
 public sealed record StationRow(
     Guid VisitId, string Step, string Station, int Schema, string Entry, string? Answer, string Sentences, string? StopCode, string? StopWhy,
-    string? BlocksSigning, string RulesVersion, int Version, Guid SaveId, DateTimeOffset SavedAt, string SavedBy);
+    string? BlocksSigning, string RulesVersion, int Version, Guid SaveId, DateTimeOffset SavedAt, string SavedBy)
+{
+    /// <summary>What a station comes to by today's rules, as it is written.</summary>
+    public static StationRow Of(Guid visitId, string step, IStation station, StationOutcome kept, int version, Guid saveId, DateTimeOffset at, string by) =>
+        new(visitId, step, station.Code, station.Schema, kept.Entry, kept.Answer, JsonSerializer.Serialize([.. kept.Sentences], CoreJson.Default.SentenceArray),
+            kept.Stop?.Code, kept.Stop?.Why, kept.BlocksSigning, Rules.Version, version, saveId, at, by);
+}
 
 /// <summary>A finding as saved.</summary>
 public sealed record FindingRow(

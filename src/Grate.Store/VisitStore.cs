@@ -179,8 +179,9 @@ public sealed class VisitStore(NpgsqlDataSource database)
             finding.Version, finding.SaveId, f => f.Version, f => f.SaveId,
             async (connection, stored) =>
             {
-                await WriteFindingAsync(connection, finding, by, at);
-                return (finding with { Id = stored?.Id ?? finding.Id, Version = finding.Version + 1 }, true);
+                var stopChanges = finding.StopCode != stored?.StopCode;
+                await WriteFindingAsync(connection, finding, stopChanges, by, at);
+                return (finding with { Id = stored?.Id ?? finding.Id, Version = finding.Version + 1 }, stopChanges);
             });
 
     /// <summary>Takes a finding back, with the stop that rests on it. Nothing happens if it is not there.</summary>
@@ -228,7 +229,7 @@ public sealed class VisitStore(NpgsqlDataSource database)
             """, new { id, visitId, at, by, text });
     }
 
-    private static async Task WriteFindingAsync(IDbConnection connection, FindingRow finding, Guid by, DateTimeOffset at)
+    private static async Task WriteFindingAsync(IDbConnection connection, FindingRow finding, bool stopChanges, Guid by, DateTimeOffset at)
     {
         var values = new
         {
@@ -253,6 +254,8 @@ public sealed class VisitStore(NpgsqlDataSource database)
                 stop_code = excluded.stop_code, version = excluded.version, save_id = excluded.save_id,
                 saved_at = excluded.saved_at, saved_by = excluded.saved_by
             """, values);
+        if (!stopChanges)
+            return;
         await connection.ExecuteAsync("""
             delete from safety_stops t using findings f
             where f.visit_id = @VisitId and f.step = @Step and f.part = @Part and t.finding_id = f.id and t.cleared_at is null

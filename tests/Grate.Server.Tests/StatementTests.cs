@@ -26,6 +26,8 @@ public sealed class StatementTests : IDisposable
         // A stop from numbers goes with its save, and sets the dates anew.
         Assert.InRange(await CountAsync(() => client.KeepAsync(visit, "hot-draft", Saves.HotTest(14, coPpm: 120), version: 1)), 1, 10);
         Assert.InRange(await CountAsync(() => client.KeepAsync(visit, "hot-draft", Saves.HotTest(14), version: 2)), 1, 10);
+        // A mark without a stop changes no date, and asks for none.
+        Assert.InRange(await CountAsync(() => client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/findings/{Guid.CreateVersion7()}", Saves.Finding("latch", "sound"))), 1, 6);
         Assert.InRange(await CountAsync(() => client.ReadAsync("/api/today")), 1, 8);
         // The owner sees everybody's round: more stops, no more statements.
         var owner = await _server.SignedInAsync("owner");

@@ -74,9 +74,7 @@ public static class FuelFacts
     public static WoodRecord? Record(EarlierVisit visit) => visit.Facts.Any(f => f.Name.StartsWith("wood.", StringComparison.Ordinal)) ? Record(visit.Number, visit.Text) : null;
 
     /// <summary>The newest word on a stove's wood, from signed visits.</summary>
-    public static WoodRecord Newest(StoveHistory history) => Record(
-        name => history.Earlier.Reverse().Select(v => v.Number(name)).FirstOrDefault(v => v is not null),
-        name => history.Earlier.Reverse().Select(v => v.Text(name)).FirstOrDefault(v => v is not null));
+    public static WoodRecord Newest(StoveHistory history) => Record(history.NewestNumber, history.NewestText);
 
     /// <summary>The newest word on the wood, this visit's first.</summary>
     public static WoodRecord Newest(VisitContext at) => Record(at.NewestNumber, at.NewestText);

@@ -41,14 +41,14 @@ public sealed class Due(Parts parts)
 
     /// <summary>When the next inspection is due: as set at the last visit that set one, else so long after the flue was built.</summary>
     public static DateOnly InspectionOf(StoveHistory history, int months) =>
-        history.Earlier.Reverse().Select(v => v.NextInspection).FirstOrDefault(d => d is not null) ?? NextInspection(history.Flue.ValidFrom, months);
+        history.NextInspection ?? NextInspection(history.Flue.ValidFrom, months);
 
     /// <summary>When the next inspection is due once a visit is signed; one for less leaves the date where it was.</summary>
     /// <param name="at">The visit.</param>
     /// <param name="inspects">Whether it is an inspection.</param>
     /// <param name="months">The firm's interval.</param>
     public static DateOnly InspectionAfter(VisitContext at, bool inspects, int months) =>
-        inspects ? NextInspection(at.Day, months) : at.History.Earlier.Reverse().Select(v => v.NextInspection).FirstOrDefault(d => d is not null) ?? NextInspection(at.Day, months);
+        inspects ? NextInspection(at.Day, months) : at.History.NextInspection ?? NextInspection(at.Day, months);
 
     /// <summary>Every task: stops first, then by the day it is wanted.</summary>
     /// <param name="history">What the records know.</param>

@@ -32,6 +32,16 @@ public sealed record StandingStop(string Code, DateOnly Day);
 public sealed record StoveHistory(House House, Stove Stove, FlueVersion Flue, IReadOnlyList<EarlierVisit> Earlier,
     IReadOnlyList<StandingStop> Stops, IReadOnlyList<LearnedFact> Learned)
 {
+    /// <summary>A number as the newest visit found it that found one; null where none did.</summary>
+    public double? NewestNumber(string name) => Earlier.Reverse().Select(v => v.Number(name)).FirstOrDefault(v => v is not null);
+
+    /// <summary>A word as the newest visit found it that found one; null where none did.</summary>
+    public string? NewestText(string name) => Earlier.Reverse().Select(v => v.Text(name)).FirstOrDefault(v => v is not null);
+
+    /// <summary>When the next inspection is, as the last visit set it that set one; null where none did.</summary>
+    [JsonIgnore]
+    public DateOnly? NextInspection => Earlier.Reverse().Select(v => v.NextInspection).FirstOrDefault(d => d is not null);
+
     /// <summary>The newest word on a part and the day it was given; null where nobody saw it.</summary>
     public (PartFound Found, DateOnly Day)? LastSeen(string part) => Earlier.Reverse()
         .Select(v => (v.Found.Where(f => f.Part == part && f.Condition != Condition.NotSeen).MaxBy(f => VisitSteps.NumberOf(f.Step)), v.Day))
@@ -90,10 +100,13 @@ public sealed record VisitContext(StoveHistory History, DateOnly Day, DateOnly T
     public Known? Forecast() => Weather is { } then ? new Known(then.OutdoorC, $"forecast for {then.Time:HH:mm}, until it is read outdoors") : null;
 
     /// <summary>A number of this visit, else the newest earlier one.</summary>
-    public double? NewestNumber(string name) => Number(name) ?? History.Earlier.Reverse().Select(v => v.Number(name)).FirstOrDefault(v => v is not null);
+    public double? NewestNumber(string name) => Number(name) ?? History.NewestNumber(name);
 
     /// <summary>A word of this visit, else the newest earlier one.</summary>
-    public string? NewestText(string name) => Text(name) ?? History.Earlier.Reverse().Select(v => v.Text(name)).FirstOrDefault(v => v is not null);
+    public string? NewestText(string name) => Text(name) ?? History.NewestText(name);
+
+    /// <summary>The visit as a station sees it that is answered anew: what it found out before is not what its new answer rests on.</summary>
+    public VisitContext Without(string step, string station) => this with { Facts = [.. Facts.Where(f => f.Step != step || f.Station != station)] };
 
     /// <summary>Condition of a part found in this visit, the latest step's; null where it was not marked.</summary>
     public Condition? ConditionOf(string part) => Found.Where(f => f.Part == part).MaxBy(f => VisitSteps.NumberOf(f.Step))?.Condition;

@@ -1,4 +1,3 @@
-using System.Text.Json;
 using Dapper;
 using Grate.Core;
 using Grate.Core.Deposits;
@@ -187,8 +186,7 @@ public sealed class DemoData(NpgsqlDataSource database)
             var (step, errors) = (station.Steps[0], new EntryErrors());
             var kept = station.Reckon(entry, at, errors)
                 ?? throw new InvalidOperationException($"{known.House.Street} on {day}, {station.Code}: {string.Join(" ", errors.ByField.SelectMany(e => e.Value))}");
-            await StationStore.WriteStationAsync(connection, new StationRow(visitId, step, station.Code, station.Schema, kept.Entry, kept.Answer,
-                JsonSerializer.Serialize([.. kept.Sentences], CoreJson.Default.SentenceArray), null, null, null, Rules.Version, 0, Guid.CreateVersion7(), start, ""), kept.Facts, technician, start);
+            await StationStore.WriteStationAsync(connection, StationRow.Of(visitId, step, station, kept, 0, Guid.CreateVersion7(), start, ""), kept.Facts, technician, start);
             at = at with { Facts = [.. at.Facts, .. kept.Facts.Select(f => new VisitFact(step, station.Code, f.Name, f.Value, f.Word, DemoValley.OurFirm.Time(start)))] };
         }
         await RecordAsync(new WoodStation(), past.Wood());

@@ -1,4 +1,3 @@
-using System.Text.Json;
 using Grate.Core;
 using Grate.Core.Visits;
 using Grate.Store;
@@ -25,21 +24,10 @@ public sealed class OpenVisits(VisitRecords records, VisitStore visits, StationS
                 // Read anew for each: what the one before concluded is a fact for the next.
                 if (await records.FindAsync(id, units) is not { } record)
                     break;
-                var at = record.Context with { Facts = [.. record.Context.Facts.Where(f => f.Step != row.Step || f.Station != row.Station)] };
-                var kept = station.Reckon(row.Entry, row.Schema, at, new EntryErrors(units));
+                var kept = station.Reckon(row.Entry, row.Schema, record.Context.Without(row.Step, row.Station), new EntryErrors(units));
                 await stations.ConcludeAgainAsync(kept is null
                     ? row with { Answer = null, Sentences = "[]", StopCode = null, StopWhy = null, BlocksSigning = $"{station.Name}: what was entered does not fit the flue as it stands now. Look at it again." }
-                    : row with
-                    {
-                        Schema = station.Schema,
-                        Entry = kept.Entry,
-                        Answer = kept.Answer,
-                        Sentences = JsonSerializer.Serialize([.. kept.Sentences], CoreJson.Default.SentenceArray),
-                        StopCode = kept.Stop?.Code,
-                        StopWhy = kept.Stop?.Why,
-                        BlocksSigning = kept.BlocksSigning,
-                        RulesVersion = Rules.Version,
-                    }, kept?.Facts ?? [], by, clock.GetUtcNow());
+                    : StationRow.Of(id, row.Step, station, kept, row.Version, row.SaveId, row.SavedAt, row.SavedBy), kept?.Facts ?? [], by, clock.GetUtcNow());
             }
         }
     }

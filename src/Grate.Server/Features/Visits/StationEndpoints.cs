@@ -64,14 +64,10 @@ public static class StationEndpoints
             return MayWriteFilter.Refused(record.Visit);
         var errors = new EntryErrors(system);
         Core.Visits.Save.Check(body.SaveId, body.BaseVersion, errors);
-        // The station's own facts of before are not what its new answer rests on.
-        var at = record.Context with { Facts = [.. record.Context.Facts.Where(f => f.Step != step || f.Station != station.Code)] };
-        if (station.Reckon(body.Entry, at, errors) is not { } kept || errors.Any)
+        if (station.Reckon(body.Entry, record.Context.Without(step, station.Code), errors) is not { } kept || errors.Any)
             return Faults.Refused(errors);
         var now = clock.GetUtcNow();
-        var outcome = await stations.SaveAsync(new StationRow(id, step, station.Code, station.Schema, kept.Entry, kept.Answer,
-            JsonSerializer.Serialize([.. kept.Sentences], CoreJson.Default.SentenceArray), kept.Stop?.Code, kept.Stop?.Why, kept.BlocksSigning, Rules.Version,
-            body.BaseVersion, body.SaveId, now, user.Name()), kept.Facts, user.PersonId(), now);
+        var outcome = await stations.SaveAsync(StationRow.Of(id, step, station, kept, body.BaseVersion, body.SaveId, now, user.Name()), kept.Facts, user.PersonId(), now);
         if (outcome.StopsChanged)
             await due.StoveAsync(record.Context.Stove.Id);
         return Saving.Answer(outcome, row => new SavedStation<TEntry, TAnswer>(station.Read(row.Entry, row.Schema),
