@@ -31,7 +31,7 @@ public static class StationEndpoints
             foreach (var step in station.Steps)
             {
                 var address = $"/steps/{step}/stations/{station.Code}";
-                reckon.MapPost($"{address}/answer", (Guid id, TEntry entry, [FromQuery] string? units, VisitRecords records) => AnswerAsync(station, id, entry, units, records))
+                reckon.MapPost($"{address}/answer", (Guid id, TEntry entry, [FromQuery] string? units, VisitRecords records) => AnswerAsync(station, step, id, entry, units, records))
                     .Produces<TAnswer>().ProducesValidationProblem().ProducesProblem(404).WithTags(station.Code);
                 save.MapPut(address, (Guid id, StationSave<TEntry> body, [FromQuery] string? units, ClaimsPrincipal user, VisitRecords records, StationStore stations, DueKeeper due, TimeProvider clock) =>
                         SaveAsync(station, step, id, body, units, user, records, stations, due, clock))
@@ -40,7 +40,7 @@ public static class StationEndpoints
         }
     }
 
-    private static async Task<IResult> AnswerAsync<TEntry, TAnswer>(Station<TEntry, TAnswer> station, Guid id, TEntry entry, string? units, VisitRecords records)
+    private static async Task<IResult> AnswerAsync<TEntry, TAnswer>(Station<TEntry, TAnswer> station, string step, Guid id, TEntry entry, string? units, VisitRecords records)
         where TEntry : class
         where TAnswer : class, IReckoned
     {
@@ -48,7 +48,7 @@ public static class StationEndpoints
         if (await records.FindAsync(id, system) is not { } record)
             return Faults.Missing("visit");
         var errors = new EntryErrors(system);
-        var answer = station.Answer(entry, record.Context, errors);
+        var answer = station.Answer(entry, record.Context.Without(step, station.Code), errors);
         return answer is null || errors.Any ? Faults.Refused(errors) : TypedResults.Ok(answer);
     }
 

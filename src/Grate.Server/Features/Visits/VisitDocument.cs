@@ -63,7 +63,7 @@ public sealed class VisitDocument(VisitRecords records, VisitStore visits, Stati
     // Numbers decide whether the rules differ: words may be in other units.
     private static IReadOnlyList<Sentence>? Now(IStation station, StationRow row, VisitContext at)
     {
-        if (station.Reckon(row.Entry, row.Schema, at, new EntryErrors(at.Units)) is not { } now)
+        if (station.Reckon(row.Entry, row.Schema, at.Without(row.Step, row.Station), new EntryErrors(at.Units)) is not { } now)
             return null;
         var then = at.Facts.Where(f => f.Step == row.Step && f.Station == row.Station).ToDictionary(f => f.Name);
         return now.Facts.Count == then.Count && now.Stop?.Code == row.StopCode
