@@ -46,7 +46,7 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
                         'shape', case when g.diameter_m is null then jsonb_build_object('kind', 'rectangular', 'widthM', g.width_m, 'depthM', g.depth_m)
                                  else jsonb_build_object('kind', 'round', 'diameterM', g.diameter_m) end,
                         'riseM', g.rise_m, 'lengthM', g.length_m, 'surroundings', g.surroundings, 'resistanceM2KW', g.resistance_m2kw,
-                        'roughnessMm', g.roughness_mm, 'fittings', g.fittings, 'depositMm', 0, 'toward', g.toward) order by g.position)
+                        'roughnessMm', g.roughness_mm, 'fittings', g.fittings, 'depositMm', 0, 'toward', g.toward, 'id', coalesce(g.id, g.label)) order by g.position)
                         from flue_segments g where g.version_id = f.id))),
             'earlier', (select coalesce(jsonb_agg(jsonb_build_object('id', v.id, 'plannedStart', v.planned_start, 'thisFlue', v.flue_version_id = f.id, 'nextInspection', v.next_inspection,
                     'facts', (select coalesce(jsonb_agg(jsonb_build_object('name', x.name, 'value', x.value, 'word', x.word) order by x.step, x.name), '[]') from station_facts x where x.visit_id = v.id),

@@ -104,12 +104,12 @@ public sealed class StoveStore(NpgsqlDataSource database)
             """, new { version.Id, applianceId, version.Number, version.ValidFrom, version.Flue.Cap, screen = version.Flue.Screen == true, version.StoveXM });
         await connection.ExecuteAsync("""
             insert into flue_segments (version_id, position, label, construction, diameter_m, width_m, depth_m, rise_m, length_m, surroundings,
-                                       resistance_m2kw, roughness_mm, fittings, toward)
-            values (@Id, @position, @Label, @Construction, @DiameterM, @WidthM, @DepthM, @RiseM, @LengthM, @Surroundings,
-                    @ResistanceM2KW, @RoughnessMm, @fittings::jsonb, @toward)
+                                       resistance_m2kw, roughness_mm, fittings, toward, id)
+            values (@versionId, @position, @Label, @Construction, @DiameterM, @WidthM, @DepthM, @RiseM, @LengthM, @Surroundings,
+                    @ResistanceM2KW, @RoughnessMm, @fittings::jsonb, @toward, @Id)
             """, version.Flue.Segments!.Select((s, position) => new
         {
-            version.Id,
+            versionId = version.Id,
             position,
             s.Label,
             s.Construction,
@@ -123,13 +123,14 @@ public sealed class StoveStore(NpgsqlDataSource database)
             s.RoughnessMm,
             fittings = JsonSerializer.Serialize([.. s.Fittings ?? []], CoreJson.Default.FittingEntryArray),
             toward = s.Toward ?? "right",
+            s.Id,
         }));
     }
 
     private sealed record VersionRow(Guid Id, Guid ApplianceId, int Number, DateOnly ValidFrom, string Cap, bool Screen, double StoveXM);
 
     private sealed record SegmentRow(Guid VersionId, string Label, string Construction, double? DiameterM, double? WidthM, double? DepthM,
-        double RiseM, double LengthM, string Surroundings, double? ResistanceM2kw, double? RoughnessMm, string Fittings, string Toward);
+        double RiseM, double LengthM, string Surroundings, double? ResistanceM2kw, double? RoughnessMm, string Fittings, string Toward, string Id);
 
     private static async Task<Dictionary<Guid, FlueVersion>> FluesAsync(NpgsqlConnection connection, string where, Guid[] keys)
     {
@@ -137,7 +138,7 @@ public sealed class StoveStore(NpgsqlDataSource database)
             $"select id, appliance_id, number, valid_from, cap, screen, stove_x_m from flue_versions where {where}", new { keys })).ToList();
         var segments = (await connection.QueryAsync<SegmentRow>("""
             select version_id, label, construction, diameter_m, width_m, depth_m, rise_m, length_m, surroundings,
-                   resistance_m2kw, roughness_mm, fittings::text as fittings, toward
+                   resistance_m2kw, roughness_mm, fittings::text as fittings, toward, coalesce(id, label) as id
             from flue_segments where version_id = any(@ids) order by version_id, position
             """, new { ids = versions.Select(v => v.Id).ToArray() })).ToLookup(s => s.VersionId);
         return versions.ToDictionary(v => v.ApplianceId, v => new FlueVersion(v.Id, v.Number, v.ValidFrom, v.StoveXM,
@@ -148,5 +149,5 @@ public sealed class StoveStore(NpgsqlDataSource database)
         row.Label, row.Construction,
         row.DiameterM is { } diameter ? new ShapeEntry("round", diameter, null, null) : new ShapeEntry("rectangular", null, row.WidthM, row.DepthM),
         row.RiseM, row.LengthM, row.Surroundings, row.ResistanceM2kw, row.RoughnessMm,
-        JsonSerializer.Deserialize(row.Fittings, CoreJson.Default.FittingEntryArray), 0, row.Toward);
+        JsonSerializer.Deserialize(row.Fittings, CoreJson.Default.FittingEntryArray), 0, row.Toward, row.Id);
 }

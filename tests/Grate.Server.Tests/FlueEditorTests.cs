@@ -54,6 +54,9 @@ public class FlueEditorTests(GrateServer server)
         // Four pieces of one name would share one deposit.
         object Named(string label) => new { label, construction = "insulated-50", shape = new { kind = "round", diameterM = 0.15 }, riseM = 2, lengthM = 2, surroundings = "indoor" };
         Assert.Equal(["flue.segments[1].label"], await RefusedAsync(Trial(Flue(Named("piece"), Named("piece"), Named("piece 2")))));
+        object Kept(string id, string label) => new { id, label, construction = "insulated-50", shape = new { kind = "round", diameterM = 0.15 }, riseM = 2, lengthM = 2, surroundings = "indoor" };
+        Assert.Equal(["flue.segments[1].id"], await RefusedAsync(Trial(Flue(Kept("a", "pipe"), Kept("a", "stack"), Kept("b", "top")))));
+        Assert.Equal(["flue.segments[0].id"], await RefusedAsync(Trial(Flue(Kept("", "pipe")))));
         Assert.Equal(["stoveXM"], await RefusedAsync(Trial(_good, 99)));
         Assert.Equal(["obstacles[0].name", "obstacles[0].widthM"], await RefusedAsync(Trial(_good, obstacles: [new { name = " ", acrossM = 1, widthM = 0, topM = 5 }])));
         Assert.Equal(["obstacles"], await RefusedAsync(Trial(_good, obstacles: [.. Enumerable.Repeat<object>(new { name = "tree", acrossM = 1, widthM = 1, topM = 5 }, 21)])));
@@ -116,6 +119,30 @@ public class FlueEditorTests(GrateServer server)
         var deposits = await client.KeptAsync(visit, "deposits");
         Assert.Equal(1, deposits.GetProperty("entry").GetProperty("found").Number(label, "mm"));
         Assert.Contains("does not fit the flue", (await client.ReadAsync($"/api/visits/{visit}")).GetProperty("signing").GetProperty("refusals").ToString(), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task Piece_called_otherwise_and_moved_keeps_what_was_found_in_it()
+    {
+        await using var own = new GrateServer();
+        var client = await own.SignedInAsync("technician");
+        var visit = await client.VisitAsync(3);
+        var document = await client.ReadAsync($"/api/visits/{visit}");
+        var (stove, flue) = (document.Text("stove", "id"), document.GetProperty("flue"));
+        var chain = flue.GetProperty("flue").GetProperty("segments").EnumerateArray().Select(s => JsonSerializer.Deserialize<Dictionary<string, object>>(s.GetRawText())!).ToList();
+        var id = chain[^1]["id"].ToString()!;
+        await client.KeepAsync(visit, "deposits", new { found = new Dictionary<string, object> { [id] = new { stage = 2, mm = 3.5 } }, leftMm = 0.2 });
+
+        chain[^1]["label"] = "above the roof";
+        chain.Insert(chain.Count - 1, new(chain[^1]) { ["id"] = Guid.CreateVersion7().ToString(), ["label"] = "new piece", ["riseM"] = 0.5, ["lengthM"] = 0.5 });
+        await client.SendAsync(HttpMethod.Put, $"/api/stoves/{stove}/flue/{Guid.CreateVersion7()}",
+            new { baseNumber = (int)flue.Number("number"), stoveXM = flue.Number("stoveXM"), flue = Flue([.. chain]), obstacles = _none });
+        var kept = await client.KeptAsync(visit, "deposits");
+        Assert.Equal(3.5, kept.GetProperty("entry").GetProperty("found").Number(id, "mm"));
+        var segments = kept.GetProperty("answer").GetProperty("deposits").GetProperty("segments");
+        Assert.Equal("above the roof", segments[chain.Count - 1].Text("label"));
+        Assert.True(segments[chain.Count - 1].Number("massKg") > 0);
+        Assert.Equal(0, segments[chain.Count - 2].Number("massKg"));
     }
 
     [Fact]

@@ -25,6 +25,9 @@ public class MigrationTests
         insert into flue_versions values ('01a21b50-0000-7000-8000-00000000000e', '01a21b50-0000-7000-8000-00000000000d', 1, '2020-01-01', 'open', false, 2);
         insert into flue_segments (version_id, position, label, construction, diameter_m, rise_m, length_m, surroundings)
         values ('01a21b50-0000-7000-8000-00000000000e', 0, 'stack', 'insulated-50', 0.15, 6, 6, 'outdoor');
+        insert into flue_versions values ('01a21b50-0000-7000-8000-00000000001e', '01a21b50-0000-7000-8000-00000000000d', 2, '2021-01-01', 'open', false, 2);
+        insert into flue_segments (version_id, position, label, construction, diameter_m, rise_m, length_m, surroundings)
+        select '01a21b50-0000-7000-8000-00000000001e', position, 'piece', 'insulated-50', 0.15, 2, 2, 'outdoor' from generate_series(0, 2) position;
         insert into visits (id, appliance_id, flue_version_id, technician_id, planned_start, planned_end, purpose)
         values ('{{{Visit}}}', '01a21b50-0000-7000-8000-00000000000d', '01a21b50-0000-7000-8000-00000000000e', '01a21b50-0000-7000-8000-00000000000a', '2025-10-08T07:00Z', '2025-10-08T08:30Z', 'yearly service');
         insert into visit_steps (visit_id, step, status, note, entries, computed, rules_version, version, save_id, saved_at, saved_by)
@@ -87,6 +90,8 @@ public class MigrationTests
         Assert.Equal(["room-co hot-draft 40 ppm of CO"], await ListAsync(database, "select code || ' ' || station || ' ' || why from safety_stops where finding_id is null"));
         Assert.Equal(["cold-checks door-rope"], await ListAsync(database, "select step || ' ' || part from findings"));
         Assert.Equal(["fire out"], await ListAsync(database, "select note from visit_steps where step = 'arrive'"));
+        // Pieces that shared a name each have their own.
+        Assert.Equal(["piece", "piece (2)", "piece (3)", "stack"], await ListAsync(database, "select label from flue_segments order by 1"));
         // Signed stays signed.
         foreach (var table in new[] { "station_entries", "station_facts", "findings", "visit_steps" })
             Assert.Equal(Database.SignedVisitState, (await Assert.ThrowsAsync<PostgresException>(() => database.CreateCommand($"delete from {table}").ExecuteNonQueryAsync())).SqlState);

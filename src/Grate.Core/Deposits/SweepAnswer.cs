@@ -37,6 +37,7 @@ public sealed record SweepAnswer(
     {
         var refused = new EntryErrors(system);
         record.Check(refused);
+        record = record.Named(place.Flue, refused);
         var year = new WoodYear(place.MonthlyC);
         var wood = WoodAnswer.To(place.Wood, refused, system);
         var question = Question(record, place, wood, year);

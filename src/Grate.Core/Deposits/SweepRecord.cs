@@ -43,7 +43,7 @@ public enum SeenThrough
 }
 
 /// <summary>A sweep as recorded in a visit; every field may still be missing.</summary>
-/// <param name="Found">Deposits found before it, by the segments' labels.</param>
+/// <param name="Found">Deposits found before it, by the segments' ids.</param>
 /// <param name="Cap">Deposit on cap and screen.</param>
 /// <param name="SweptL">What came down, L.</param>
 /// <param name="Fell">soot, flakes, tar, nest, brick, tile.</param>
@@ -83,6 +83,15 @@ public sealed record SweepRecord(
         return glaze ? "glaze" : (LeftMm ?? WorstFoundMm()) >= Deposit.StopFrom.Value ? "deposit" : null;
     }
 
+    /// <summary>The same with what was found by the segments' labels, as they are called now; a piece that is gone is refused.</summary>
+    internal SweepRecord Named(FlueEntry flue, EntryErrors errors)
+    {
+        var labels = (flue.Segments ?? []).ToDictionary(s => s.Id ?? s.Label!, s => s.Label!);
+        foreach (var gone in (Found ?? new Dictionary<string, DepositEntry?>()).Keys.Where(id => !labels.ContainsKey(id)))
+            errors.Add("found", $"A deposit was found in a piece that does not stand in this flue (“{gone[..Math.Min(gone.Length, 40)]}”); it has: {string.Join(", ", labels.Values)}.");
+        return this with { Found = Found?.Where(f => labels.ContainsKey(f.Key)).ToDictionary(f => labels[f.Key], f => f.Value) };
+    }
+
     /// <summary>Refuses what the deposits themselves do not say.</summary>
     internal void Check(EntryErrors errors)
     {
@@ -103,9 +112,9 @@ public sealed record SweepRecord(
 /// <param name="Wood">The household's wood as recorded then; null if it was not.</param>
 /// <param name="ThisFlue">Whether the flue stood then as it stands now: growth is learned from no other.</param>
 /// <param name="GlazeLeft">Whether glaze stayed on a wall.</param>
-/// <param name="StageByLabel">Stage found in each segment.</param>
+/// <param name="StageById">Stage found in each segment, by its id.</param>
 public sealed record EarlierSweep(DateOnly Day, double? FoundMm, double? LeftMm, WoodRecord? Wood = null, bool ThisFlue = true, bool GlazeLeft = false,
-    IReadOnlyDictionary<string, int>? StageByLabel = null)
+    IReadOnlyDictionary<string, int>? StageById = null)
 {
     /// <summary>What hung there when the visit was over, mm; null where nobody knows.</summary>
     public double? StayedMm => LeftMm ?? FoundMm;

@@ -74,13 +74,15 @@ public static class FlueReading
         var fittings = Fittings(entry.Fittings ?? [], $"{path}.fittings", errors);
         if (construction is null || section is null || errors.Any)
             return null;
+        var label = entry.Label ?? $"segment {index + 1}";
         return new Segment(
-            entry.Label ?? $"segment {index + 1}", construction, section, entry.RiseM!.Value, entry.LengthM!.Value, place!.Value,
+            label, construction, section, entry.RiseM!.Value, entry.LengthM!.Value, place!.Value,
             assumed.Or(entry.ResistanceM2KW, $"{path}.resistanceM2KW", construction.ResistanceM2KW),
             assumed.Or(entry.RoughnessMm, $"{path}.roughnessMm", construction.RoughnessMm),
             fittings,
             assumed.Or(entry.DepositMm, $"{path}.depositMm", FlueLimits.Deposit),
-            Word.Find<Side>(entry.Toward) ?? Side.Right);
+            Word.Find<Side>(entry.Toward) ?? Side.Right)
+        { Id = entry.Id ?? label };
     }
 
     private static CrossSection? Section(ShapeEntry? shape, string path, EntryErrors errors)

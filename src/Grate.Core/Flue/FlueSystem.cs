@@ -27,6 +27,9 @@ public sealed record Segment(
     string Label, Construction Construction, CrossSection Section, double RiseM, double LengthM, SegmentPlace Place,
     double ResistanceM2KW, double RoughnessMm, IReadOnlyList<Fitting> Fittings, double DepositMm, Side Toward = Side.Right)
 {
+    /// <summary>What keeps it the same piece when it is moved or called otherwise; its label unless one was given.</summary>
+    public string Id { get; init; } = Label;
+
     /// <summary>Whether a square bend or a turning tee sits in it: it rises first and then runs level.</summary>
     public bool TurnsSquare => Fittings.Any(f => f.TurnDeg >= 90);
 

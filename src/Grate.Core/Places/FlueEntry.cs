@@ -19,9 +19,10 @@ public sealed record ShapeEntry(string? Kind = null, double? DiameterM = null, d
 /// <param name="Fittings">Fittings in it; default none.</param>
 /// <param name="DepositMm">Deposit on every wall, mm; default 0.</param>
 /// <param name="Toward">left or right, where it goes aside; for the drawing alone; default right.</param>
+/// <param name="Id">What keeps it the same piece when it is moved or called otherwise, unique within a flue, at most 80 characters; default its label.</param>
 public sealed record SegmentEntry(
     string? Label = null, string? Construction = null, ShapeEntry? Shape = null, double? RiseM = null, double? LengthM = null, string? Surroundings = null,
-    double? ResistanceM2KW = null, double? RoughnessMm = null, IReadOnlyList<FittingEntry>? Fittings = null, double? DepositMm = null, string? Toward = null);
+    double? ResistanceM2KW = null, double? RoughnessMm = null, IReadOnlyList<FittingEntry>? Fittings = null, double? DepositMm = null, string? Toward = null, string? Id = null);
 
 /// <summary>A flue as entered.</summary>
 /// <param name="Segments">Chain from the collar to the cap, 1..60.</param>

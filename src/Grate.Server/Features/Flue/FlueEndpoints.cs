@@ -103,7 +103,7 @@ public static class FlueEndpoints
         var whole = save.Flue with
         {
             Cap = flue.Cap.Code,
-            Segments = [.. save.Flue.Segments!.Zip(flue.Segments, (entry, read) => entry with { Label = read.Label })],
+            Segments = [.. save.Flue.Segments!.Zip(flue.Segments, (entry, read) => entry with { Label = read.Label, Id = read.Id })],
         };
         var day = (await firms.GetAsync()).Day(clock.GetUtcNow());
         var outcome = await stoves.SaveFlueAsync(id, new FlueVersion(versionId, save.BaseNumber, day, save.StoveXM, whole), save.Obstacles);
@@ -122,11 +122,21 @@ public static class FlueEndpoints
     {
         errors.Check("stoveXM", stoveXM, _axis);
         Obstacle.Check(obstacles, errors);
-        foreach (var (segment, i) in (entry.Segments ?? []).Select((segment, i) => (segment, i)).Where(s => s.segment?.Label is not null))
-            errors.CheckText($"flue.segments[{i}].label", segment.Label, "A name", LongestLabel, needed: true);
+        foreach (var (segment, i) in (entry.Segments ?? []).Select((segment, i) => (segment, i)))
+        {
+            if (segment?.Label is not null)
+                errors.CheckText($"flue.segments[{i}].label", segment.Label, "A name", LongestLabel, needed: true);
+            if (segment?.Id is not null)
+                errors.CheckText($"flue.segments[{i}].id", segment.Id, "A piece's id", LongestLabel, needed: true);
+        }
         var flue = FlueReading.Read(entry, errors, new Assumptions());
-        foreach (var (segment, i) in (flue?.Segments ?? []).Select((segment, i) => (segment, i)).Where(s => flue!.Segments.Take(s.i).Any(before => before.Label == s.segment.Label)))
-            errors.Add($"flue.segments[{i}].label", $"Another piece is called “{segment.Label}” already: every piece of a flue has a name of its own.");
+        foreach (var (segment, i) in (flue?.Segments ?? []).Select((segment, i) => (segment, i)))
+        {
+            if (flue!.Segments.Take(i).Any(before => before.Label == segment.Label))
+                errors.Add($"flue.segments[{i}].label", $"Another piece is called “{segment.Label}” already: every piece of a flue has a name of its own.");
+            else if (flue.Segments.Take(i).Any(before => before.Id == segment.Id))
+                errors.Add($"flue.segments[{i}].id", $"“{segment.Label}” has the id of another piece: every piece of a flue has an id of its own.");
+        }
         if (flue is not null)
             FlueBuild.Refuse(flue, errors, system);
         return errors.Any ? null : flue;

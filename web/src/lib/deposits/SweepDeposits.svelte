@@ -4,7 +4,7 @@
   import NumberField from "../components/NumberField.svelte";
   import { tables, type Quantity } from "../tables.svelte";
   import Reckoning from "../visits/Reckoning.svelte";
-  import type { Step, VisitState } from "../visits/visit.svelte";
+  import { pieceId, type Step, type VisitState } from "../visits/visit.svelte";
   import SweepOrder from "./SweepOrder.svelte";
   import SweepWhatIfs from "./SweepWhatIfs.svelte";
   import ThicknessGauge from "./ThicknessGauge.svelte";
@@ -15,10 +15,12 @@
   type Entry = Schema["DepositEntry"];
   const station = $derived(visit.station<Record, Schema["SweepAnswer"]>(step.code, "deposits")!);
   const record = $derived(station.entry);
-  const labels = $derived((visit.doc.flue.flue.segments ?? []).map((s) => s.label ?? ""));
+  const pieces = $derived(visit.doc.flue.flue.segments ?? []);
+  const labels = $derived(pieces.map((s) => s.label ?? ""));
+  const ids = $derived(pieces.map(pieceId));
   const atCap = $derived(visit.segment >= labels.length);
   const label = $derived(labels[visit.segment] ?? "cap and screen");
-  const entry = $derived<Entry>((atCap ? record.cap : record.found?.[label]) ?? {});
+  const entry = $derived<Entry>((atCap ? record.cap : record.found?.[ids[visit.segment]!]) ?? {});
   const path = $derived(atCap ? "cap" : `found.${label}`);
   const reckoner = $derived(station.reckoner);
   const here = $derived(reckoner.answer?.deposits.segments[visit.segment] ?? null);
@@ -41,16 +43,15 @@
   // A stage without a thickness is a thin film; a thickness without a stage is powder, until said otherwise.
   function setEntry(change: Partial<Entry>) {
     const whole = { stage: 1, mm: 0.5, ...entry, ...change };
-    set(atCap ? { cap: whole } : { found: { ...record.found, [label]: whole } });
+    set(atCap ? { cap: whole } : { found: { ...record.found, [ids[visit.segment]!]: whole } });
   }
 
   // What was entered by mistake is taken back whole.
-  function takeBack() {
-    if (atCap) return set({ cap: null });
-    const found = { ...record.found };
-    delete found[label];
-    set({ found });
-  }
+  const takeBack = () => (atCap ? set({ cap: null }) : keep((id) => id !== ids[visit.segment]));
+  const keep = (stays: (id: string) => boolean) =>
+    set({ found: Object.fromEntries(Object.entries(record.found ?? {}).filter(([id]) => stays(id))) });
+  /** Found in pieces that were taken out of the flue since. */
+  const gone = $derived(Object.keys(record.found ?? {}).filter((id) => !ids.includes(id)));
 
   type Fell = NonNullable<Record["fell"]>[number];
   function toggleFell(code: Fell, there: boolean) {
@@ -80,7 +81,7 @@
   <h3 id="deposits-found" class="mb-2">Deposits, before the sweep</h3>
   <div class="flex flex-wrap gap-1.5" role="group" aria-label="Segment">
     {#each [...labels, "cap and screen"] as name, i (i)}
-      {@const found = i < labels.length ? record.found?.[name] : record.cap}
+      {@const found = i < labels.length ? record.found?.[ids[i]!] : record.cap}
       <button
         type="button"
         class="btn btn-sm min-h-11 {i === visit.segment ? 'outline-base-content outline-2 -outline-offset-2' : ''}"
@@ -124,8 +125,16 @@
       onchange={(howSeen) => setEntry({ howSeen: howSeen as Entry["howSeen"] })}
     />
   </div>
-  {#if visit.writable && (atCap ? record.cap : record.found?.[label])}
+  {#if visit.writable && (atCap ? record.cap : record.found?.[ids[visit.segment]!])}
     <button type="button" class="btn btn-sm mt-2 min-h-11" onclick={takeBack}>Take {label} back</button>
+  {/if}
+  {#if gone.length > 0}
+    <p class="text-error mt-2">
+      {errors("found")[0] ?? "Something was found in a piece that no longer stands in this flue."}
+      {#if visit.writable}<button type="button" class="btn btn-sm min-h-11" onclick={() => keep((id) => ids.includes(id))}
+          >Take it back</button
+        >{/if}
+    </p>
   {/if}
   {#if here}
     <p class="mt-2 text-sm">

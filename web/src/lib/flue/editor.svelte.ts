@@ -1,4 +1,5 @@
 import type { Schema } from "../api/client";
+import { uuid7 } from "../uuid";
 
 export type Segment = Schema["SegmentEntry"];
 export type Fitting = NonNullable<Segment["fittings"]>[number];
@@ -95,8 +96,9 @@ export class FlueEditor {
   add(after = this.selected) {
     const like = this.board.segments[after];
     const piece: Segment = like
-      ? { ...like, label: this.unused("piece"), riseM: 1, lengthM: 1, fittings: [], depositMm: 0 }
+      ? { ...like, id: uuid7(), label: this.unused("piece"), riseM: 1, lengthM: 1, fittings: [], depositMm: 0 }
       : {
+          id: uuid7(),
           label: this.unused("connector"),
           construction: "single-wall-steel",
           shape: this.collar ?? { kind: "round", diameterM: 0.15 },
@@ -140,7 +142,7 @@ export class FlueEditor {
     const half = { riseM: (piece.riseM ?? 0) / 2, lengthM: (piece.lengthM ?? 0) / 2 };
     const lower = $state.snapshot(piece) as Segment;
     const label = this.unused(piece.label ?? "piece");
-    this.change("", (b) => b.segments.splice(at, 1, { ...lower, ...half }, { ...lower, ...half, label, fittings: [] }));
+    this.change("", (b) => b.segments.splice(at, 1, { ...lower, ...half }, { ...lower, ...half, id: uuid7(), label, fittings: [] }));
   }
 
   /** Lengthens or shortens the selected piece by a straight bit. */

@@ -7,13 +7,15 @@
     mine: object;
     theirs: object;
     by?: string;
+    /** What ids in them stand for. */
+    names?: Record<string, string>;
     /** The value to go on with. */
     take: (from: "mine" | "theirs" | "both") => object;
     /** Whether notes of both can be kept. */
     both?: boolean;
   }
-  let { saver, mine, theirs, by, take, both = false }: Props = $props();
-  const fields = $derived(differences(mine, theirs));
+  let { saver, mine, theirs, by, names, take, both = false }: Props = $props();
+  const fields = $derived(differences(mine, theirs, names));
   const resolve = (from: "mine" | "theirs" | "both") => saver.resolve(take(from) as T);
 </script>
 

@@ -121,6 +121,7 @@
       mine={recorded.entry}
       theirs={recorded.saver.stored.entry}
       by={recorded.saver.stored.savedBy}
+      names={visit.pieceNames}
       take={(from) => (from === "theirs" ? recorded.saver.stored!.entry : recorded.entry)}
     />
   {/if}

@@ -20,12 +20,15 @@ const units: [RegExp, Quantity, number][] = [
   [/Ppm$/, "concentration", 1],
 ];
 
-/** Every field in which two entries differ, in the shown units. */
-export function differences(mine: object, theirs: object): Difference[] {
+/**
+ * Every field in which two entries differ, in the shown units.
+ * @param names what ids in the entries stand for
+ */
+export function differences(mine: object, theirs: object, names: Record<string, string> = {}): Difference[] {
   const [a, b] = [flat(mine), flat(theirs)];
   return [...new Set([...a.keys(), ...b.keys()])]
     .filter((path) => a.get(path) !== b.get(path) && !/(^|\.)(version|saveId|savedAt|savedBy|visitId|step)$/.test(path))
-    .map((path) => ({ path, name: nameOf(path), mine: shown(path, a.get(path)), theirs: shown(path, b.get(path)) }));
+    .map((path) => ({ path, name: nameOf(path, names), mine: shown(path, a.get(path)), theirs: shown(path, b.get(path)) }));
 }
 
 function flat(value: unknown, path = "", into = new Map<string, unknown>()): Map<string, unknown> {
@@ -53,13 +56,14 @@ function shown(path: string, value: unknown): string {
   return unit ? tables.show(value * unit[2], unit[1]) : String(Math.round(value * 1000) / 1000);
 }
 
-function nameOf(path: string): string {
+function nameOf(path: string, names: Record<string, string>): string {
   const words = path
     .split(".")
     .filter((part) => part !== "readings" && part !== "found" && part !== "controls")
     .map(
       (part) =>
         tables.all?.fields[part]?.name ??
+        names[part] ??
         part
           .replace(/(Pa|C|KgH|Mm|M3S|M|L|Ppm)$/, "")
           .replace(/([A-Z])/g, " $1")

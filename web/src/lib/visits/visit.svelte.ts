@@ -28,9 +28,12 @@ export interface FindingValue {
 export const readVisit = (id: string) =>
   page(`visit.${id}`, api.GET("/api/visits/{id}", { params: { path: { id }, query: { units: settings.system } } }));
 
+/** What keeps a piece of a flue the same. */
+export const pieceId = (piece: Schema["SegmentEntry"]) => piece.id ?? piece.label ?? "";
+
 /** Typical thickness of each segment of a flue, mm. */
 export function depositsOf(flue: Schema["FlueEntry"], found: Schema["SweepRecord"]["found"]): number[] {
-  return (flue.segments ?? []).map((s) => found?.[s.label ?? ""]?.mm ?? found?.[s.label ?? ""]?.worstMm ?? 0);
+  return (flue.segments ?? []).map((s) => found?.[pieceId(s)]).map((d) => d?.mm ?? d?.worstMm ?? 0);
 }
 
 /** Conditions, the gravest first: unsafe, spent, wearing, not seen, sound. */
@@ -96,6 +99,11 @@ export class VisitState {
     if (this.afterMm) return this.afterMm;
     const found = this.station<Schema["SweepRecord"], Schema["SweepAnswer"]>("sweep", "deposits")?.entry.found;
     return found ? depositsOf(this.doc.flue.flue, found) : null;
+  }
+
+  /** What the pieces of the flue are called, by their ids. */
+  get pieceNames(): Record<string, string> {
+    return Object.fromEntries((this.doc.flue.flue.segments ?? []).map((s) => [pieceId(s), s.label ?? ""]));
   }
 
   /** Every document that is saved on its own, with the step it stands in and its name. */
