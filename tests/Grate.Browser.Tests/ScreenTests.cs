@@ -1,4 +1,5 @@
 using OpenQA.Selenium;
+using OpenQA.Selenium.Chrome;
 
 namespace Grate.Browser.Tests;
 
@@ -46,6 +47,22 @@ public class ScreenTests(GrateApp app)
     }
 
     [Fact]
+    public void Report_of_the_dark_theme_prints_dark_on_white()
+    {
+        using var browser = new Browser(app, dark: true);
+        browser.SignIn();
+        Open(browser, browser.OpenVisit(2), "/report/{visit}", "Cautions");
+        ((ChromeDriver)browser.Driver).ExecuteCdpCommand("Emulation.setEmulatedMedia", new Dictionary<string, object?> { ["media"] = "print" });
+        Assert.Equal("rgb(255, 255, 255)", browser.Script("return getComputedStyle(document.body).backgroundColor"));
+        var dark = (IReadOnlyCollection<object>)browser.Script("""
+            return [...document.body.querySelectorAll('*')].filter((e) => e.getClientRects().length)
+                .map((e) => getComputedStyle(e).backgroundColor).filter((c) => !/, 0\)$/.test(c) && c.match(/[\d.]+/g).slice(0, 3).some((v) => v < 180))
+            """)!;
+        Assert.Empty(dark);
+        AssertAccessible(browser, "printed report");
+    }
+
+    [Fact]
     public void Every_screen_fits_a_phone()
     {
         using var browser = new Browser(app, width: 390, height: 844);
@@ -79,6 +96,14 @@ public class ScreenTests(GrateApp app)
         browser.Script("document.activeElement.blur()");
         browser.Press("s");
         browser.See(By.XPath("//h1[.='Season']"));
+        browser.SeeText("Due and not planned");
+        browser.Press(Keys.ArrowRight);
+        var first = browser.See(By.XPath("//h2[starts-with(., 'Due in the week of')]")).Text;
+        browser.Press(Keys.ArrowRight);
+        browser.Until(() => browser.See(By.Id("due")).Text is var now && now != first ? now : null, "no next week");
+        browser.Press(Keys.ArrowLeft);
+        browser.Until(() => browser.See(By.Id("due")).Text == first ? first : null, "no week before");
+        browser.Press("a");
         browser.SeeText("Due and not planned");
         browser.Press("t");
         browser.SeeText("Your round");

@@ -16,7 +16,7 @@
 
 <nav
   aria-label="Main"
-  class="no-print bg-rail flex shrink-0 items-center gap-1 text-[#EFE8DB] max-md:w-full md:sticky md:top-0 md:h-screen md:w-19 md:flex-col"
+  class="no-print bg-rail flex shrink-0 items-center gap-1 text-[#EFE8DB] max-md:w-full md:sticky md:top-0 md:h-screen md:w-22 md:flex-col"
 >
   <a href="/today" class="font-display px-3 py-3 text-2xl max-md:px-2 font-bold text-[#F07F3C]">
     <span aria-hidden="true">Gr</span><span class="sr-only">Grate, today</span>
@@ -25,7 +25,7 @@
     <a
       href={place.href}
       aria-current={current.startsWith(place.href) ? "page" : undefined}
-      class="border-transparent px-1 py-2 text-center text-[13px] max-md:px-2 aria-[current]:border-[#F07F3C] aria-[current]:bg-[#3A342D] max-md:border-b-4 md:w-full md:border-l-4"
+      class="border-transparent px-1 py-2 text-center text-[13px] max-md:justify-center max-md:px-1.5 aria-[current]:border-[#F07F3C] aria-[current]:bg-[#3A342D] max-md:border-b-4 md:w-full md:border-l-4"
       >{place.name}<span class="block text-xs text-[#C9C0B2] max-md:hidden">{place.key}</span></a
     >
   {/each}
@@ -47,6 +47,8 @@
     <button class="min-h-11 cursor-pointer px-2 py-2 max-md:hidden" onclick={() => (keys.help = true)} title="Keys (k)"
       >Keys</button
     >
-    <button class="min-h-11 cursor-pointer px-2 py-2 max-md:px-1" onclick={() => session.signOut()}>Sign out</button>
+    <button class="min-h-11 cursor-pointer px-2 py-2 whitespace-nowrap max-md:px-1" onclick={() => session.signOut()}
+      >Sign out</button
+    >
   </div>
 </nav>

@@ -106,6 +106,7 @@
   {/each}
   {#each inside as { row: v, day: of } (v.id)}
     <a href={v.state === "signed" ? `/report/${v.id}` : `/visits/${v.id}`} aria-label="Visit of {day(of)}">
+      <path d="M{x(time(of)) - 12} 0 h24 v24 h-24 Z" fill="transparent" />
       <path
         d="M{x(time(of)) - 5} 2 h10 l-5 9 Z"
         class={v.state === "signed" ? "fill-base-content" : "fill-base-100 stroke-base-content"}

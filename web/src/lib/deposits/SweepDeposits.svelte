@@ -131,8 +131,10 @@
   {#if gone.length > 0}
     <p class="text-error mt-2">
       {errors("found")[0] ?? "Something was found in a piece that no longer stands in this flue."}
-      {#if visit.writable}<button type="button" class="btn btn-sm min-h-11" onclick={() => keep((id) => ids.includes(id))}
-          >Take it back</button
+      {#if visit.writable}<button
+          type="button"
+          class="btn btn-sm min-h-11"
+          onclick={() => keep((id) => ids.includes(id))}>Take it back</button
         >{/if}
     </p>
   {/if}

@@ -5,8 +5,8 @@
     scale: ScaleLinear<number, number>;
     /** About how many ticks. */
     ticks: number;
-    /** Lines across with their numbers at the left, or lines down with their numbers above. */
-    numbers?: "left" | "above";
+    /** Lines across with their numbers at the left, or lines down with their numbers above or below. */
+    numbers?: "left" | "above" | "below";
     /** Where the lines begin and end. */
     from: number;
     to: number;
@@ -23,6 +23,11 @@
     <text x={from - 6} y={scale(tick) + 4} text-anchor="end" class="fill-quiet text-[12px]">{shown(tick)}{unit}</text>
   {:else}
     <path d="M{scale(tick)} {from} V{to}" class="stroke-base-300" />
-    <text x={scale(tick)} y={from - 8} text-anchor="middle" class="fill-quiet text-[11px]">{shown(tick)}{unit}</text>
+    <text
+      x={scale(tick)}
+      y={numbers === "above" ? from - 8 : to + 18}
+      text-anchor="middle"
+      class="fill-quiet text-[11px]">{shown(tick)}{unit}</text
+    >
   {/if}
 {/each}

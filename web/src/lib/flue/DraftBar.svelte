@@ -1,6 +1,7 @@
 <script lang="ts">
   import { scaleLinear } from "d3-scale";
   import type { Schema } from "../api/client";
+  import Axis from "../drawing/Axis.svelte";
   import { tables } from "../tables.svelte";
 
   let { answer, readingPa }: { answer: Schema["DraftAnswer"]; readingPa: number | null } = $props();
@@ -33,6 +34,7 @@
     </pattern>
   </defs>
   <rect x="12" y="26" width={width - 28} height="16" rx="3" class="fill-base-300" opacity="0.5" />
+  <Axis {scale} ticks={6} numbers="below" from={42} to={47} />
   <rect
     x={x(answer.need.minPa)}
     y="26"
@@ -59,9 +61,6 @@
   <text x={x(answer.expectedPa)} y="18" text-anchor="middle" class="computed fill-secondary text-[13px]"
     >expected {tables.range(answer.lowPa, answer.highPa, "draft")}</text
   >
-  {#each scale.ticks(6) as tick (tick)}
-    <text x={scale(tick)} y="62" text-anchor="middle" class="fill-quiet text-[12px]">{scale.tickFormat(6)(tick)}</text>
-  {/each}
   <text x={(x(answer.need.minPa) + x(answer.need.maxPa)) / 2} y="80" text-anchor="middle" class="fill-quiet text-[12px]"
     >needs {tables.range(answer.need.minPa, answer.need.maxPa, "draft")}</text
   >

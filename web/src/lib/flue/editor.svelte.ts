@@ -142,7 +142,9 @@ export class FlueEditor {
     const half = { riseM: (piece.riseM ?? 0) / 2, lengthM: (piece.lengthM ?? 0) / 2 };
     const lower = $state.snapshot(piece) as Segment;
     const label = this.unused(piece.label ?? "piece");
-    this.change("", (b) => b.segments.splice(at, 1, { ...lower, ...half }, { ...lower, ...half, id: uuid7(), label, fittings: [] }));
+    this.change("", (b) =>
+      b.segments.splice(at, 1, { ...lower, ...half }, { ...lower, ...half, id: uuid7(), label, fittings: [] }),
+    );
   }
 
   /** Lengthens or shortens the selected piece by a straight bit. */

@@ -31,7 +31,10 @@
     <div>
       <p>
         {#if line.urgent}<Mark condition="unsafe" />{/if}
-        <a class="link font-semibold" href="/stoves/{line.applianceId}">{line.street}, {line.place}</a>
+        <a
+          class="link pointer-coarse:inline-flex pointer-coarse:min-h-11 pointer-coarse:items-center font-semibold"
+          href="/stoves/{line.applianceId}">{line.street}, {line.place}</a
+        >
         <span class="text-quiet"
           >{line.customer} · {tables.kindName(line.kind, line.combustor)}, {tables.show(line.woodKg, "wood")} a year</span
         >

@@ -28,7 +28,12 @@ export function differences(mine: object, theirs: object, names: Record<string, 
   const [a, b] = [flat(mine), flat(theirs)];
   return [...new Set([...a.keys(), ...b.keys()])]
     .filter((path) => a.get(path) !== b.get(path) && !/(^|\.)(version|saveId|savedAt|savedBy|visitId|step)$/.test(path))
-    .map((path) => ({ path, name: nameOf(path, names), mine: shown(path, a.get(path)), theirs: shown(path, b.get(path)) }));
+    .map((path) => ({
+      path,
+      name: nameOf(path, names),
+      mine: shown(path, a.get(path)),
+      theirs: shown(path, b.get(path)),
+    }));
 }
 
 function flat(value: unknown, path = "", into = new Map<string, unknown>()): Map<string, unknown> {

@@ -59,8 +59,8 @@
 
   $effect(() => {
     keys.page = [
-      { key: "l ArrowRight", does: "next week", run: () => move(1) },
-      { key: "h ArrowLeft", does: "week before", run: () => move(-1) },
+      { key: "ArrowRight", shown: "→", does: "next week", run: () => move(1) },
+      { key: "ArrowLeft", shown: "←", does: "week before", run: () => move(-1) },
       { key: "a", does: "all weeks", run: () => (picked = null) },
     ];
     return () => (keys.page = []);
@@ -72,21 +72,21 @@
 {#each failed as sentence (sentence)}<p role="alert" class="text-error p-6">{sentence}</p>{/each}
 {#if season}
   <div class="p-6">
-    <div class="flex flex-wrap items-end gap-3">
-      <h1 class="mr-auto text-2xl">Season</h1>
-      <select class="select w-40" aria-label="Place" bind:value={filter.place}>
+    <div class="flex flex-wrap items-end gap-3 max-sm:grid max-sm:grid-cols-2">
+      <h1 class="mr-auto text-2xl max-sm:col-span-2">Season</h1>
+      <select class="select w-40 max-sm:w-full" aria-label="Place" bind:value={filter.place}>
         <option value="">every place</option>
         {#each season.places as place (place)}<option>{place}</option>{/each}
       </select>
-      <select class="select w-48" aria-label="Kind of stove" bind:value={filter.kind}>
+      <select class="select w-48 max-sm:w-full" aria-label="Kind of stove" bind:value={filter.kind}>
         <option value="">every stove</option>
         {#each tables.all?.kinds ?? [] as kind (kind.code)}<option value={kind.code}>{kind.name}</option>{/each}
       </select>
-      <select class="select w-48" aria-label="Task" bind:value={filter.task}>
+      <select class="select w-48 max-sm:w-full" aria-label="Task" bind:value={filter.task}>
         <option value="">everything due</option>
         {#each tasks as task (task.code)}<option value={task.code}>{task.name}</option>{/each}
       </select>
-      <select class="select w-44" aria-label="Technician" bind:value={filter.technician}>
+      <select class="select w-44 max-sm:w-full" aria-label="Technician" bind:value={filter.technician}>
         <option value="">everybody's</option>
         {#each season.technicians as t (t.id)}<option value={t.id}>{t.name}</option>{/each}
       </select>
