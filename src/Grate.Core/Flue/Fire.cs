@@ -65,7 +65,7 @@ public sealed record Fire(Given CollarGasC, Given BurnKgH, double MoistureWet, G
 public sealed record Surroundings(
     double OutdoorC, double IndoorC, double StationPressurePa, Given HousePressurePa, double WindPa)
 {
-    /// <summary>The temperature around a segment, °C; an attic is at the mean of indoor and outdoor.</summary>
+    /// <summary>The temperature around a segment, °C; an attic is at the mean of indoor and outdoor, 5 °C between 20 and −10.</summary>
     public double AroundC(SegmentPlace place) => place switch
     {
         SegmentPlace.Indoor => IndoorC,

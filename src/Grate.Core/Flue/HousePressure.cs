@@ -36,7 +36,12 @@ public sealed record HouseLeakage(double CoefficientM3SPaN)
     public double MakeupM3S(double netExhaustM3S, double limitPa) =>
         Math.Max(0, netExhaustM3S - CoefficientM3SPaN * Math.Pow(limitPa, Exponent));
 
-    /// <summary>P_stack = −(ρ_out − ρ_in) g (h_np − h_stove), both densities at station pressure.</summary>
+    /// <summary>P_stack = −(ρ_out − ρ_in) g (h_np − h_stove), Pa, both densities at station pressure: −3.89 Pa for 0 and 20 °C at sea level, 4.5 m below the neutral plane.</summary>
+    /// <param name="pressurePa">Station pressure, Pa.</param>
+    /// <param name="outdoorC">Outdoors, °C.</param>
+    /// <param name="indoorC">Indoors, °C.</param>
+    /// <param name="neutralPlaneM">Height of the neutral plane, m.</param>
+    /// <param name="stoveHeightM">Height of the stove's opening, m.</param>
     public static double StackPa(double pressurePa, double outdoorC, double indoorC, double neutralPlaneM, double stoveHeightM) =>
         -(DryAir.DensityKgM3(pressurePa, outdoorC) - DryAir.DensityKgM3(pressurePa, indoorC)) * DryAir.Gravity * (neutralPlaneM - stoveHeightM);
 }

@@ -33,10 +33,10 @@ public sealed class WoodYear
     /// <summary>Outdoor temperature weighted by the wood, °C.</summary>
     public double OutdoorC => _monthlyC.Zip(Shares, (c, share) => c * share).Sum();
 
-    /// <summary>Share of a year's wood burnt on a day: evenly over the month's real days.</summary>
+    /// <summary>Share of a year's wood burnt on a day: evenly over the month's real days, so 1/29 of February's on a leap day.</summary>
     public double ShareOf(DateOnly day) => Shares[day.Month - 1] / DateTime.DaysInMonth(day.Year, day.Month);
 
-    /// <summary>Share of a year's wood from a day up to, and without, another.</summary>
+    /// <summary>Share of a year's wood from a day up to, and without, another: 0.438 from 20 May to the end of an ordinary year.</summary>
     public double ShareBetween(DateOnly from, DateOnly before)
     {
         double share = 0;

@@ -49,7 +49,9 @@ public readonly record struct WoodGas
     /// <summary>Specific gas constant R_g = 8314.46 / M, J/(kg K).</summary>
     public double GasConstant => 8314.46 * _kmol / _kg;
 
-    /// <summary>Density ρ = p / (R_g T), kg/m³.</summary>
+    /// <summary>Density ρ = p / (R_g T), kg/m³: 0.7058 for air at 101 325 Pa and 227 °C.</summary>
+    /// <param name="pressurePa">Pressure, Pa.</param>
+    /// <param name="gasC">Temperature, °C.</param>
     public double DensityKgM3(double pressurePa, double gasC) =>
         pressurePa / (GasConstant * (gasC + DryAir.ZeroCelsiusK));
 

@@ -45,7 +45,7 @@ public sealed record HouseOutline(double WidthM, double EavesM, double RoofPitch
     /// <summary>Height of the ridge, m.</summary>
     public double RidgeM => RoofAtM(WidthM / 2);
 
-    /// <summary>Height of the roof's surface at a place, m; beyond the overhang its edge.</summary>
+    /// <summary>Height of the roof's surface at a place, m; beyond the overhang its edge. 7 m at 2 m from the wall with eaves at 5 m and 45°.</summary>
     /// <param name="acrossM">m from the left wall.</param>
     public double RoofAtM(double acrossM) => EavesM + (WidthM / 2 - Math.Abs(Math.Clamp(acrossM, -OverhangM, WidthM + OverhangM) - WidthM / 2)) * Slope;
 

@@ -93,6 +93,17 @@ public class PhysicsTests
         Assert.Equal(0.026 * 1.02 * 1.02, section.Scaled(1.02).AreaM2, 12);
     }
 
+    // By hand, from ideal gas and the tables of dry air.
+    [Fact]
+    public void Heat_reaches_into_brick_and_cold_air_pushes_in_below()
+    {
+        Assert.Equal(0.0173, InnerWall.Mineral(0.1).ReachedM(600), 4);
+        Assert.Equal(0.01, InnerWall.Mineral(0.01).ReachedM(600), 12);
+        Assert.Equal(0.001, InnerWall.Steel(0.001).ReachedM(1), 12);
+        Assert.Equal(-3.89, HouseLeakage.StackPa(101325, 0, 20, 5, 0.5), 2);
+        Assert.Equal(0.7058, new WoodGas(0, 1e7).DensityKgM3(101325, 227), 4);
+    }
+
     [Fact]
     public void Attic_is_half_way_between_in_and_out()
     {
