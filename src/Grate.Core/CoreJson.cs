@@ -17,6 +17,7 @@ namespace Grate.Core;
 [JsonSerializable(typeof(VisitContext))]
 [JsonSerializable(typeof(StoveHistory))]
 [JsonSerializable(typeof(Sentence[]))]
+[JsonSerializable(typeof(ComputedStop[]))]
 [JsonSerializable(typeof(Fact[]))]
 [JsonSerializable(typeof(DueTask[]))]
 [JsonSerializable(typeof(FittingEntry[]))]

@@ -15,7 +15,7 @@ namespace Grate.Core;
 public sealed class Parts(IReadOnlyList<IPart> list)
 {
     /// <summary>A stop of no part: anything that is unsafe.</summary>
-    public static readonly StopReason OtherStop = new("other", "Unsafe: no fire until cleared.");
+    public static readonly StopReason OtherStop = new("other", "Unsafe: no fire until cleared.") { Retest = "Looked at again, and safe." };
 
     /// <summary>What Grate knows.</summary>
     public static Parts All { get; } = new(
@@ -66,6 +66,6 @@ public sealed class Parts(IReadOnlyList<IPart> list)
     /// <summary>The reason of a stop, or null.</summary>
     public StopReason? Stop(string? code) => Stops.FirstOrDefault(s => s.Code == code);
 
-    /// <summary>What is said of a stop; of one whose reason nobody knows any more, the general sentence.</summary>
-    public string StopSentence(string code) => (Stop(code) ?? OtherStop).Sentence;
+    /// <summary>The reason of a stop; the general one where nobody knows it any more.</summary>
+    public StopReason StopOrOther(string code) => Stop(code) ?? OtherStop;
 }

@@ -19,15 +19,15 @@ public sealed record VisitRow(
 public sealed record StepRow(
     Guid VisitId, string Step, string Status, string Reason, string Note, int Version, Guid SaveId, DateTimeOffset SavedAt, string SavedBy);
 
-/// <summary>A station as saved: what was entered, and what was concluded from it then.</summary>
+/// <summary>A station as saved: what was entered, and what was concluded from it then; stops as JSON.</summary>
 public sealed record StationRow(
-    Guid VisitId, string Step, string Station, int Schema, string Entry, string? Answer, string Sentences, string? StopCode, string? StopWhy,
+    Guid VisitId, string Step, string Station, int Schema, string Entry, string? Answer, string Sentences, string Stops,
     string? BlocksSigning, string RulesVersion, int Version, Guid SaveId, DateTimeOffset SavedAt, string SavedBy)
 {
     /// <summary>What a station comes to by today's rules, as it is written.</summary>
     public static StationRow Of(Guid visitId, string step, IStation station, StationOutcome kept, int version, Guid saveId, DateTimeOffset at, string by) =>
         new(visitId, step, station.Code, station.Schema, kept.Entry, kept.Answer, JsonSerializer.Serialize([.. kept.Sentences], CoreJson.Default.SentenceArray),
-            kept.Stop?.Code, kept.Stop?.Why, kept.BlocksSigning, Rules.Version, version, saveId, at, by);
+            JsonSerializer.Serialize([.. kept.Stops], CoreJson.Default.ComputedStopArray), kept.BlocksSigning, Rules.Version, version, saveId, at, by);
 }
 
 /// <summary>A finding as saved.</summary>
@@ -38,10 +38,10 @@ public sealed record FindingRow(
 /// <summary>A correction or addition to a signed visit.</summary>
 public sealed record AdditionRow(Guid Id, DateTimeOffset WrittenAt, string WrittenBy, string Text);
 
-/// <summary>A stop on a stove.</summary>
+/// <summary>A stop on a stove: one opening. It rests on a station's numbers or on the mark of a part; the one it opens again was cleared before.</summary>
 public sealed record StopRow(
-    Guid Id, Guid ApplianceId, Guid VisitId, string? Step, string? Station, string Code, string Why, DateTimeOffset SetAt, string SetBy,
-    DateTimeOffset? ClearedAt, string? ClearedBy, string? ClearedWhat, string? ClearedRetest);
+    Guid Id, Guid ApplianceId, Guid VisitId, string Step, string? Station, string? Part, string Code, string Why, DateTimeOffset SetAt, string SetBy,
+    DateTimeOffset? ClearedAt, string? ClearedBy, string? ClearedWhat, string? ClearedRetest, Guid? OpensAgain);
 
 /// <summary>A visit to plan, with the steps it does not need.</summary>
 /// <param name="Id">UUIDv7.</param>
@@ -83,6 +83,9 @@ public enum SaveState
 
     /// <summary>The visit is signed; nothing was changed.</summary>
     Signed,
+
+    /// <summary>The id stands for something else already; nothing was changed.</summary>
+    Reused,
 }
 
 /// <summary>What became of a save, with the version that is stored now.</summary>

@@ -150,7 +150,7 @@ public sealed class VisitStore(NpgsqlDataSource database)
     public Task<SaveOutcome<StepRow>> SaveStepAsync(StepRow step, Guid by, DateTimeOffset at) =>
         VisitSave.OfAsync(database, step.VisitId,
             c => c.QuerySingleOrDefaultAsync<StepRow>($"{StepColumns} where s.visit_id = @VisitId and s.step = @Step", step),
-            step.Version, step.SaveId, s => s.Version, s => s.SaveId,
+            step.Version, step.SaveId, s => s.Version, s => s.SaveId, s => (s.Status, s.Reason, s.Note) == (step.Status, step.Reason, step.Note),
             async (connection, _) =>
             {
                 await connection.ExecuteAsync("""
@@ -169,7 +169,7 @@ public sealed class VisitStore(NpgsqlDataSource database)
         return [.. await connection.QueryAsync<Guid>("select id from visits where appliance_id = @applianceId and state = 'open'", new { applianceId })];
     }
 
-    /// <summary>Saves a finding, and sets or lifts the stop that rests on it, in one transaction.</summary>
+    /// <summary>Saves a finding and opens the stop that rests on it, in one transaction. Another word ends no stop.</summary>
     /// <param name="finding">New content; its version is the one it started from, 0 for none.</param>
     /// <param name="by">Who saves.</param>
     /// <param name="at">When.</param>
@@ -177,23 +177,45 @@ public sealed class VisitStore(NpgsqlDataSource database)
         VisitSave.OfAsync(database, finding.VisitId,
             c => c.QuerySingleOrDefaultAsync<FindingRow>($"{FindingColumns} where f.visit_id = @VisitId and f.step = @Step and f.part = @Part", finding),
             finding.Version, finding.SaveId, f => f.Version, f => f.SaveId,
+            f => (f.Condition, f.Note, f.LookAgain, f.StopCode) == (finding.Condition, finding.Note, finding.LookAgain, finding.StopCode),
             async (connection, stored) =>
             {
-                var stopChanges = finding.StopCode != stored?.StopCode;
-                await WriteFindingAsync(connection, finding, stopChanges, by, at);
-                return (finding with { Id = stored?.Id ?? finding.Id, Version = finding.Version + 1 }, stopChanges);
+                try
+                {
+                    await WriteFindingAsync(connection, finding, by, at);
+                }
+                catch (PostgresException fault) when (fault.SqlState == PostgresErrorCodes.UniqueViolation)
+                {
+                    // The id is that of a finding elsewhere.
+                    return null;
+                }
+                // Who saves a part as unsafe says that it is so now: where its stop was cleared before, one opens again.
+                var opened = finding.StopCode is { } code && await StopStore.OpenAsync(connection,
+                    new StopSource(finding.VisitId, finding.Step, null, finding.Part), new ComputedStop(code, finding.Note), by, at);
+                return (finding with { Id = stored?.Id ?? finding.Id, Version = finding.Version + 1 }, opened);
             });
 
-    /// <summary>Takes a finding back, with the stop that rests on it. Nothing happens if it is not there.</summary>
-    public async Task<SaveState> DropFindingAsync(Guid visitId, Guid findingId)
+    /// <summary>Takes a finding back; a stop that it opened stands on. Nothing happens if it is not there any more.</summary>
+    /// <param name="visitId">The visit.</param>
+    /// <param name="findingId">The finding.</param>
+    /// <param name="version">The version that was looked at.</param>
+    public async Task<SaveOutcome<FindingRow>> DropFindingAsync(Guid visitId, Guid findingId, int version)
     {
         await using var connection = await database.OpenConnectionAsync();
         await using var transaction = await connection.BeginTransactionAsync();
-        if (await VisitSave.LockAsync(connection, visitId) == "signed")
-            return SaveState.Signed;
-        await connection.ExecuteAsync("delete from findings where visit_id = @visitId and id = @findingId", new { visitId, findingId });
+        var state = await VisitSave.LockAsync(connection, visitId);
+        var stored = await connection.QuerySingleOrDefaultAsync<FindingRow>($"{FindingColumns} where f.id = @findingId", new { findingId });
+        if (stored is null)
+            return new SaveOutcome<FindingRow>(SaveState.Saved, null);
+        if (stored.VisitId != visitId)
+            return new SaveOutcome<FindingRow>(SaveState.Reused, null);
+        if (state == "signed")
+            return new SaveOutcome<FindingRow>(SaveState.Signed, stored);
+        if (stored.Version != version)
+            return new SaveOutcome<FindingRow>(SaveState.Stale, stored);
+        await connection.ExecuteAsync("delete from findings where id = @findingId", new { findingId });
         await transaction.CommitAsync();
-        return SaveState.Saved;
+        return new SaveOutcome<FindingRow>(SaveState.Saved, null);
     }
 
     /// <summary>Signs a visit: from then on it only takes additions. It is looked through again while nobody can save.</summary>
@@ -220,16 +242,19 @@ public sealed class VisitStore(NpgsqlDataSource database)
     }
 
     /// <summary>Adds to a signed visit. The same addition sent twice is one addition.</summary>
-    public async Task AddAsync(Guid id, Guid visitId, Guid by, DateTimeOffset at, string text)
+    /// <returns>Saved; reused where the id is that of another addition.</returns>
+    public async Task<SaveState> AddAsync(Guid id, Guid visitId, Guid by, DateTimeOffset at, string text)
     {
         await using var connection = await database.OpenConnectionAsync();
-        await connection.ExecuteAsync("""
-            insert into visit_additions (id, visit_id, written_at, written_by, text) values (@id, @visitId, @at, @by, @text)
-            on conflict (id) do nothing
-            """, new { id, visitId, at, by, text });
+        return await connection.QuerySingleAsync<bool>("""
+            with added as (
+                insert into visit_additions (id, visit_id, written_at, written_by, text) values (@id, @visitId, @at, @by, @text)
+                on conflict (id) do nothing returning 1)
+            select exists (select from added) or exists (select from visit_additions where id = @id and visit_id = @visitId and text = @text)
+            """, new { id, visitId, at, by, text }) ? SaveState.Saved : SaveState.Reused;
     }
 
-    private static async Task WriteFindingAsync(IDbConnection connection, FindingRow finding, bool stopChanges, Guid by, DateTimeOffset at)
+    private static async Task WriteFindingAsync(IDbConnection connection, FindingRow finding, Guid by, DateTimeOffset at)
     {
         var values = new
         {
@@ -245,7 +270,6 @@ public sealed class VisitStore(NpgsqlDataSource database)
             finding.SaveId,
             at,
             by,
-            StopId = Guid.CreateVersion7(),
         };
         await connection.ExecuteAsync("""
             insert into findings (id, visit_id, step, part, condition, note, look_again, stop_code, version, save_id, saved_at, saved_by)
@@ -253,20 +277,6 @@ public sealed class VisitStore(NpgsqlDataSource database)
             on conflict (visit_id, step, part) do update set condition = excluded.condition, note = excluded.note, look_again = excluded.look_again,
                 stop_code = excluded.stop_code, version = excluded.version, save_id = excluded.save_id,
                 saved_at = excluded.saved_at, saved_by = excluded.saved_by
-            """, values);
-        if (!stopChanges)
-            return;
-        await connection.ExecuteAsync("""
-            delete from safety_stops t using findings f
-            where f.visit_id = @VisitId and f.step = @Step and f.part = @Part and t.finding_id = f.id and t.cleared_at is null
-              and t.code is distinct from f.stop_code
-            """, values);
-        await connection.ExecuteAsync("""
-            insert into safety_stops (id, appliance_id, visit_id, finding_id, code, set_at, set_by)
-            select @StopId, v.appliance_id, v.id, f.id, f.stop_code, @at, @by
-            from findings f join visits v on v.id = f.visit_id
-            where f.visit_id = @VisitId and f.step = @Step and f.part = @Part and f.stop_code is not null
-            on conflict (finding_id) do nothing
             """, values);
     }
 }

@@ -60,6 +60,19 @@ internal sealed class Browser : IDisposable
         Until(() => new Uri(Driver.Url).AbsolutePath.Split('/') is [_, _, _, { } step, ..] && step == code ? step : null, $"{code} is not in the address");
     }
 
+    /// <summary>Clears the stop that is shown: refused until its re-test is said to have passed.</summary>
+    public void ClearStop(string what, string retest)
+    {
+        Click(By.XPath("//summary[.='Clear this stop']"));
+        var fields = Until(() => Driver.FindElements(By.CssSelector("details form input.input")) is { Count: 2 } both && both[0].Displayed ? both : null, "no form");
+        fields[0].SendKeys(what);
+        fields[1].SendKeys(retest);
+        Click(By.XPath("//button[.='Clear the stop']"));
+        SeeText("A stop is cleared only by a re-test that passed.");
+        Click(By.CssSelector("details form input[type=checkbox]"));
+        Click(By.XPath("//button[.='Clear the stop']"));
+    }
+
     /// <summary>Marks what is left of the step as sound, with one tap.</summary>
     public void RestSound() => Click(By.XPath("//button[.='All sound' or .='Rest sound']"));
 

@@ -30,7 +30,7 @@ public sealed class KettlePart(int schema = 1) : IPart
 
     public IReadOnlyList<PartMark> Marks { get; } = [new("kettle-spout", "kettle's spout", VisitSteps.Inside)];
 
-    public IReadOnlyList<StopReason> Stops { get; } = [new("kettle-dry", "The kettle boils dry: no fire.", "kettle-spout")];
+    public IReadOnlyList<StopReason> Stops { get; } = [new("kettle-dry", "The kettle boils dry: no fire.", "kettle-spout") { Retest = "Water in it, and no steam." }];
 
     public IEnumerable<DueTask> Due(StoveHistory history, DateOnly today) => history.Earlier.LastOrDefault(v => v.Number("kettle.water-c") is not null) is { } last
         ? [new DueTask(DueKind.Part, "kettle-spout", last.Day.AddDays(20), last.Day.AddDays(30), last.Day.AddDays(40), $"The kettle stood at {last.Number("kettle.water-c")} °C.", 25)] : [];
@@ -67,7 +67,9 @@ internal sealed class KettleStation(int schema) : Station<Kettle, KettleAnswer>
 
     public override IEnumerable<Fact> Facts(Kettle entry, KettleAnswer answer) => [new("kettle.water-c", entry.KettleC)];
 
-    public override ComputedStop? StopOf(Kettle entry, KettleAnswer answer) => answer.ToBoilK < 0 ? new("kettle-dry", $"{entry.KettleC} °C in the kettle.") : null;
+    public override IEnumerable<PassedRetest> Passed(Kettle entry, KettleAnswer answer) => answer.ToBoilK >= 0 ? [new("kettle-dry", $"{entry.KettleC} °C in the kettle.")] : [];
+
+    public override IEnumerable<ComputedStop> Stops(Kettle entry, KettleAnswer answer) => answer.ToBoilK < 0 ? [new("kettle-dry", $"{entry.KettleC} °C in the kettle.")] : [];
 
     public override string? BlocksSigning(Kettle entry) => entry.Lid == false ? "The kettle's lid is off." : null;
 

@@ -87,7 +87,7 @@ public class MigrationTests
             "wood.kg-per-year 2400", "wood.moisture-wet 0.21",
         ], await ListAsync(database, "select name || ' ' || coalesce(word, round(value::numeric, 9)::float8::text) from station_facts order by name collate \"C\""));
         // The stop by numbers stands at its station; the mark of a part has its step; notes stay.
-        Assert.Equal(["room-co hot-draft 40 ppm of CO"], await ListAsync(database, "select code || ' ' || station || ' ' || why from safety_stops where finding_id is null"));
+        Assert.Equal(["room-co hot-draft 40 ppm of CO"], await ListAsync(database, "select code || ' ' || station || ' ' || why from safety_stops where part is null"));
         Assert.Equal(["cold-checks door-rope"], await ListAsync(database, "select step || ' ' || part from findings"));
         Assert.Equal(["fire out"], await ListAsync(database, "select note from visit_steps where step = 'arrive'"));
         // Pieces that shared a name each have their own.

@@ -53,7 +53,8 @@ public class StationTests(GrateServer server)
         var visit = await client.VisitAsync(7);
         var document = await client.ReadAsync($"/api/visits/{visit}");
         var label = document.GetProperty("flue").GetProperty("flue").GetProperty("segments")[0].Text("label");
-        object Record(int stage, double mm, double? left = null) => new { found = new Dictionary<string, object> { [label] = new { stage, mm, worstMm = mm } }, sweptL = 2.0, leftMm = left };
+        object Record(int stage, double mm, double? left = null, bool? glazeLeft = null) =>
+            new { found = new Dictionary<string, object> { [label] = new { stage, mm, worstMm = mm } }, sweptL = 2.0, leftMm = left, glazeLeft };
         var live = await client.ReckonAsync(visit, "deposits", Record(2, 4));
         Assert.Equal(4, live.Number("learnedFrom"));
         Assert.Contains("Worst spot", live.GetProperty("sentences").ToString(), StringComparison.Ordinal);
@@ -66,8 +67,11 @@ public class StationTests(GrateServer server)
         Assert.Equal(["deposit"], await StopsAfter(0, Record(2, 6)));
         Assert.Empty(await StopsAfter(1, Record(2, 6, 0.5)));
         Assert.Equal(["glaze"], await StopsAfter(2, Record(3, 0.2)));
-        Assert.Empty(await StopsAfter(3, Record(2, 4)));
-        var refused = await client.KeepAsync(visit, "deposits", Record(9, 4), 4, HttpStatusCode.BadRequest);
+        // What was found typed otherwise ends no stop: somebody looks again.
+        Assert.Equal(["glaze"], await StopsAfter(3, Record(2, 4)));
+        Assert.Equal(["deposit", "glaze"], (await StopsAfter(4, Record(3, 7))).Order());
+        Assert.Empty(await StopsAfter(5, Record(3, 7, 0.5, glazeLeft: false)));
+        var refused = await client.KeepAsync(visit, "deposits", Record(9, 4), 6, HttpStatusCode.BadRequest);
         Assert.True(refused.GetProperty("errors").TryGetProperty($"found.{label}.stage", out _));
 
         // The stove page speaks of today: what was left last time, and what has grown since.

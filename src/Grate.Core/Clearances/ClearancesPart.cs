@@ -19,7 +19,7 @@ public sealed class ClearancesPart : IPart
     /// <inheritdoc/>
     public IReadOnlyList<StopReason> Stops { get; } =
     [
-        new("scorching", "Clearance below the limit, with scorching: no fire.", "clearances", "hearth"),
-        new("no-co-alarm", "No CO alarm where coal is burnt or local code asks for it: no fire.", "alarms"),
+        new("scorching", "Clearance below the limit, with scorching: no fire.", "clearances", "hearth") { Retest = "The distance measured again, or the shield in place, and the surface below its limit at high fire." },
+        new("no-co-alarm", "No CO alarm where coal is burnt or local code asks for it: no fire.", "alarms") { Retest = "The alarm is in place and its test button was heard." },
     ];
 }

@@ -19,8 +19,8 @@ public sealed class DepositsPart : IPart
     /// <inheritdoc/>
     public IReadOnlyList<StopReason> Stops { get; } =
     [
-        new("glaze", "Glaze in the flue: no fire until treated and looked at again.", "flue", "connector"),
-        new("deposit", "Deposit of 6 mm or more: no fire until swept.", "flue", "connector", "cap"),
+        new("glaze", "Glaze in the flue: no fire until treated and looked at again.", "flue", "connector") { Retest = "Looked through from end to end: no glaze on any wall." },
+        new("deposit", "Deposit of 6 mm or more: no fire until swept.", "flue", "connector", "cap") { Retest = "Swept, and less than 6 mm left at the worst spot." },
     ];
 
     /// <inheritdoc/>
@@ -66,8 +66,17 @@ public sealed class DepositsStation : Station<SweepRecord, SweepAnswer>
     public override IEnumerable<Fact> Facts(SweepRecord entry, SweepAnswer answer) => DepositFacts.Of(entry);
 
     /// <inheritdoc/>
-    public override ComputedStop? StopOf(SweepRecord entry, SweepAnswer answer) =>
-        answer.StopCode is { } code ? new(code, answer.Sentences.First(s => s.Weight == Weight.Stop).ToString()) : null;
+    public override IEnumerable<ComputedStop> Stops(SweepRecord entry, SweepAnswer answer) => entry.StopCodes()
+        .Select(code => new ComputedStop(code, answer.Sentences.First(s => s.Weight == Weight.Stop).ToString()));
+
+    /// <inheritdoc/>
+    public override IEnumerable<PassedRetest> Passed(SweepRecord entry, SweepAnswer answer)
+    {
+        if (entry.LeftMm < Deposit.StopFrom.Value)
+            yield return new("deposit", $"{entry.LeftMm:0.##} mm left at the worst spot.");
+        if (entry.GlazeLeft == false)
+            yield return new("glaze", "No glaze left on any wall.");
+    }
 
     /// <inheritdoc/>
     public override string? BlocksSigning(SweepRecord entry) => entry.PartsOff

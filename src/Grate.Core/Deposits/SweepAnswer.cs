@@ -16,7 +16,7 @@ namespace Grate.Core.Deposits;
 /// <param name="WhatIfs">What would move that date.</param>
 /// <param name="LearnedFrom">Pairs of visits the forecast rests on.</param>
 /// <param name="Plan">How it is swept.</param>
-/// <param name="StopCode">The stop that stands, or none.</param>
+/// <param name="StopCode">The gravest stop that stands, or none.</param>
 /// <param name="Sentences">In words.</param>
 public sealed record SweepAnswer(
     DepositsAnswer Deposits, bool Expected, IReadOnlyList<double> HangsMm, IReadOnlyList<double>? AfterMm, double WonBackPa, DateOnly From, double FromMm, SweepForecastAnswer Forecast,
@@ -66,7 +66,7 @@ public sealed record SweepAnswer(
         var answer = new SweepAnswer(deposits, expected, [.. deposits.Segments.Select(s => Typical(question.StageByLabel?.GetValueOrDefault(s.Label)))], after is null ? null : [.. deposits.Segments.Select(s => after.GetValueOrDefault(s.Label)?.Mm ?? 0)],
             Math.Max(0, deposits.DraftLostPa - lostAfter), from, left, forecast,
             SweepWhatIf.For(question, deposits, wood.MoistureWet, forecast.RateMmPer100Kg, rate => new SweepForecast(from, left, rate, wood.KgPerYear, year), today, system),
-            observations.Count, plan, record.StopCode(), []);
+            observations.Count, plan, record.StopCodes().FirstOrDefault(), []);
         return answer with { Sentences = answer.Words(record, place, day, system) };
     }
 

@@ -74,13 +74,15 @@ public sealed record SweepRecord(
     public double WorstFoundMm() => Math.Max(WorstInFlueMm(), Cap?.ThickestMm ?? 0);
 
     /// <summary>
-    /// The stop that stands after it, or none: glaze until treated, 6 mm until swept (handbook 11 section 1). What was found
-    /// counts until it is said what was left.
+    /// The stops that stand after it, the graver first: glaze until treated, 6 mm until swept (handbook 11 section 1). What was
+    /// found counts until it is said what was left.
     /// </summary>
-    public string? StopCode()
+    public IEnumerable<string> StopCodes()
     {
-        var glaze = GlazeLeft ?? (Cap?.Stage == 3 || Found?.Values.Any(d => d?.Stage == 3) == true);
-        return glaze ? "glaze" : (LeftMm ?? WorstFoundMm()) >= Deposit.StopFrom.Value ? "deposit" : null;
+        if (GlazeLeft ?? (Cap?.Stage == 3 || Found?.Values.Any(d => d?.Stage == 3) == true))
+            yield return "glaze";
+        if ((LeftMm ?? WorstFoundMm()) >= Deposit.StopFrom.Value)
+            yield return "deposit";
     }
 
     /// <summary>The same with what was found by the segments' labels, as they are called now; a piece that is gone is refused.</summary>

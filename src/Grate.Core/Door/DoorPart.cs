@@ -20,7 +20,7 @@ public sealed class DoorPart : IPart
     /// <inheritdoc/>
     public IReadOnlyList<StopReason> Stops { get; } =
     [
-        new("glass", "The glass is cracked or broken: no fire.", "glass"),
-        new("latch", "The door will not latch: no fire.", "latch", "door-rope"),
+        new("glass", "The glass is cracked or broken: no fire.", "glass") { Retest = "New glass in place, no crack; the door closed and the strips held around it." },
+        new("latch", "The door will not latch: no fire.", "latch", "door-rope") { Retest = "The door latches, and the strips hold beside latch and hinges." },
     ];
 }

@@ -24,8 +24,8 @@ public sealed class FireboxPart : IPart
     /// <inheritdoc/>
     public IReadOnlyList<StopReason> Stops { get; } =
     [
-        new("brick-missing", "A brick is missing or steel is visible: no fire until replaced.", "bricks"),
-        new("baffle", "The baffle is missing, displaced or burnt through: no fire.", "baffle"),
-        new("part-off", "A part is off and not refitted: no fire.", "refitted"),
+        new("brick-missing", "A brick is missing or steel is visible: no fire until replaced.", "bricks") { Retest = "Every brick is in its place and no steel is visible." },
+        new("baffle", "The baffle is missing, displaced or burnt through: no fire.", "baffle") { Retest = "The baffle is whole and seated, and the hot test is as expected." },
+        new("part-off", "A part is off and not refitted: no fire.", "refitted") { Retest = "Every part is back in its place." },
     ];
 }

@@ -28,10 +28,10 @@ public sealed class FluePart : IPart
     /// <inheritdoc/>
     public IReadOnlyList<StopReason> Stops { get; } =
     [
-        new("flue-open", "A flue tile is broken, the liner open, or the connector rusted through or disjointed: no fire.", "flue", "connector", "seals"),
-        new("chimney-fire", "Signs of a chimney fire: no fire until a level II look.", "flue", "cap", "connector"),
-        new(HotDraftStation.Spillage, "Smoke comes into the room, or the draft is below 0, and cannot be cured today: no fire.", "draft", "spill"),
-        new(HotDraftStation.Co, "35 ppm or more of carbon monoxide in the room: no fire, air.", "alarms"),
+        new("flue-open", "A flue tile is broken, the liner open, or the connector rusted through or disjointed: no fire.", "flue", "connector", "seals") { Retest = "Looked through with a camera, or smoke-tested: whole and tight from end to end." },
+        new("chimney-fire", "Signs of a chimney fire: no fire until a level II look.", "flue", "cap", "connector") { Retest = "The level II look has passed, with a camera through the whole length." },
+        new(HotDraftStation.Spillage, "Smoke comes into the room, or the draft is below 0, and cannot be cured today: no fire.", "draft", "spill") { Retest = "The worst-case test: draft above 0 at every fire, and no smoke at the door." },
+        new(HotDraftStation.Co, "35 ppm or more of carbon monoxide in the room: no fire, air.", "alarms") { Retest = "CO in the room stays below 35 ppm through the hot test." },
     ];
 
     /// <inheritdoc/>
@@ -139,9 +139,28 @@ public sealed class HotDraftStation : Station<HotTest, HotTestAnswer>
         .Where(f => f.ReadingPa is not null).SelectMany(f => FlueFacts.Of(f.Level, f.ReadingPa!.Value, f.Answer));
 
     /// <inheritdoc/>
-    public override ComputedStop? StopOf(HotTest entry, HotTestAnswer answer) =>
-        entry.CoPpm >= RoomCo.Stop.Value ? new(Co, RoomCo.Meaning(entry.CoPpm.Value).ToString())
-        : entry.Reversed ? new(Spillage, "The draft was below 0: smoke and carbon monoxide come into the room.") : null;
+    public override IEnumerable<ComputedStop> Stops(HotTest entry, HotTestAnswer answer)
+    {
+        if (entry.CoPpm >= RoomCo.Stop.Value)
+            yield return new(Co, RoomCo.Meaning(entry.CoPpm.Value).ToString());
+        if (Drafts(entry, reversed: true) is { Count: > 0 } turned)
+            yield return new(Spillage, $"The draft was below 0 {Listed(turned)}: smoke and carbon monoxide come into the room.", [.. turned.Select(d => d.Where)]);
+    }
+
+    /// <inheritdoc/>
+    public override IEnumerable<PassedRetest> Passed(HotTest entry, HotTestAnswer answer)
+    {
+        if (entry.CoPpm < RoomCo.Stop.Value)
+            yield return new(Co, RoomCo.Meaning(entry.CoPpm.Value).ToString());
+        if (Drafts(entry, reversed: false) is { Count: > 0 } good)
+            yield return new(Spillage, $"The draft was read again {Listed(good)}.", [.. good.Select(d => d.Where)]);
+    }
+
+    private static List<(string Where, double Pa)> Drafts(HotTest entry, bool reversed) =>
+        [.. entry.Drafts().Where(d => d.Pa < FlueLimits.ReversedDraft.Value == reversed)];
+
+    private static string Listed(IEnumerable<(string Where, double Pa)> drafts) =>
+        string.Join(", ", drafts.Select(d => $"{d.Where} ({Units.Of(Quantity.Draft, UnitSystem.Metric).Format(d.Pa)})"));
 
     /// <inheritdoc/>
     protected override JsonNode Upgrade(JsonNode stored, int from)

@@ -70,11 +70,12 @@ public sealed record HotTest(
 
     private const int LongestFlames = 200;
 
-    /// <summary>Whether any draft of the test was below 0: a stop.</summary>
-    [JsonIgnore]
-    public bool Reversed =>
-        Readings.Select(r => r.DraftPa).Concat((Controls ?? []).Select(c => c.DraftPa)).Append(Window?.DraftPa)
-            .Any(pa => pa < FlueLimits.ReversedDraft.Value) || Fans?.Reversed == true;
+    /// <summary>Every draft that was read, with where; one below 0 is a stop.</summary>
+    internal IEnumerable<(string Where, double Pa)> Drafts() =>
+        Readings.Select(r => ($"at {r.Level} fire", r.DraftPa))
+            .Concat((Controls ?? []).Select(c => ($"with the air {c.Position}", c.DraftPa)))
+            .Append(("with the window open", Window?.DraftPa)).Append(("before the fans", Fans?.DraftOffPa)).Append(("with the fans on", Fans?.DraftOnPa))
+            .Where(d => d.Item2 is not null).Select(d => (d.Item1, d.Item2!.Value));
 
     /// <summary>Refuses what cannot be, beyond the single readings.</summary>
     public void Check(EntryErrors errors)

@@ -57,7 +57,7 @@ public sealed class Due(Parts parts)
     public IReadOnlyList<DueTask> Tasks(StoveHistory history, int inspectionMonths, DateOnly today)
     {
         var inspection = InspectionOf(history, inspectionMonths);
-        var tasks = history.Stops.Select(s => new DueTask(DueKind.Stop, s.Code, s.Day, s.Day, s.Day, parts.StopSentence(s.Code))).ToList();
+        var tasks = history.Stops.Select(s => new DueTask(DueKind.Stop, s.Code, s.Day, s.Day, s.Day, parts.StopOrOther(s.Code).Sentence)).ToList();
         foreach (var code in history.Earlier.SelectMany(v => v.Found).Select(f => f.Part).Distinct())
         {
             if (history.LastSeen(code) is not var (found, seen))

@@ -22,7 +22,11 @@ public sealed record PartMark(string Code, string Name, params string[] Steps)
 /// <param name="Code">Its word.</param>
 /// <param name="Sentence">What is said on every page and in the report.</param>
 /// <param name="Parts">Parts at which it is offered; none means anywhere.</param>
-public sealed record StopReason(string Code, string Sentence, params string[] Parts);
+public sealed record StopReason(string Code, string Sentence, params string[] Parts)
+{
+    /// <summary>What has to be tested again, and pass, before it is cleared.</summary>
+    public required string Retest { get; init; }
+}
 
 /// <summary>Something that has to be in the van.</summary>
 /// <param name="What">What, sizes in the shown units.</param>

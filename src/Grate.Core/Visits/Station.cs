@@ -14,16 +14,25 @@ public interface IReckoned
 /// <summary>A stop that follows from numbers.</summary>
 /// <param name="Code">Word of its reason.</param>
 /// <param name="Why">The numbers it rests on, in a sentence.</param>
-public sealed record ComputedStop(string Code, string Why);
+/// <param name="Where">What was measured, each to be measured again before it is over; null where the stop has one measure alone.</param>
+public sealed record ComputedStop(string Code, string Why, IReadOnlyList<string>? Where = null);
+
+/// <summary>A re-test of its kind that numbers have passed.</summary>
+/// <param name="Code">Word of the stop's reason.</param>
+/// <param name="What">The numbers, in a sentence.</param>
+/// <param name="Where">What was measured again and is good; null where the stop has one measure alone.</param>
+public sealed record PassedRetest(string Code, string What, IReadOnlyList<string>? Where = null);
 
 /// <summary>What a save keeps of a station: everything that was concluded then.</summary>
 /// <param name="Entry">The entry, JSON.</param>
 /// <param name="Answer">The answer, JSON.</param>
 /// <param name="Sentences">Its sentences.</param>
 /// <param name="Facts">Its facts.</param>
-/// <param name="Stop">The stop that follows, or none.</param>
+/// <param name="Stops">The stops that follow.</param>
 /// <param name="BlocksSigning">Why the visit cannot be signed while it stands so, or none.</param>
-public sealed record StationOutcome(string Entry, string Answer, IReadOnlyList<Sentence> Sentences, IReadOnlyList<Fact> Facts, ComputedStop? Stop, string? BlocksSigning);
+/// <param name="Passed">Re-tests that its numbers have passed: they end this visit's own stops of their kind.</param>
+public sealed record StationOutcome(string Entry, string Answer, IReadOnlyList<Sentence> Sentences, IReadOnlyList<Fact> Facts, IReadOnlyList<ComputedStop> Stops, string? BlocksSigning,
+    IReadOnlyList<PassedRetest> Passed);
 
 /// <summary>Does something with a station whose types are known.</summary>
 public interface IStationVisitor
@@ -112,8 +121,14 @@ public abstract class Station<TEntry, TAnswer> : IStation
     /// <summary>What history, due dates and other stations may read of it.</summary>
     public virtual IEnumerable<Fact> Facts(TEntry entry, TAnswer answer) => [];
 
-    /// <summary>The stop that follows from its numbers.</summary>
-    public virtual ComputedStop? StopOf(TEntry entry, TAnswer answer) => null;
+    /// <summary>The stops that follow from its numbers, every one.</summary>
+    public virtual IEnumerable<ComputedStop> Stops(TEntry entry, TAnswer answer) => [];
+
+    /// <summary>
+    /// Re-tests of stops that its numbers have passed: measured again, and good. A number that is missing passes nothing, so that
+    /// emptying a field ends no stop.
+    /// </summary>
+    public virtual IEnumerable<PassedRetest> Passed(TEntry entry, TAnswer answer) => [];
 
     /// <summary>Why the visit cannot be signed while it stands so.</summary>
     public virtual string? BlocksSigning(TEntry entry) => null;
@@ -132,7 +147,7 @@ public abstract class Station<TEntry, TAnswer> : IStation
         if (Answer(entry, at, errors) is not { } answer || errors.Any)
             return null;
         return new StationOutcome(JsonSerializer.Serialize(entry, EntryJson), JsonSerializer.Serialize(answer, AnswerJson), answer.Sentences,
-            [.. Facts(entry, answer)], StopOf(entry, answer), BlocksSigning(entry));
+            [.. Facts(entry, answer)], [.. Stops(entry, answer)], BlocksSigning(entry), [.. Passed(entry, answer)]);
     }
 
     /// <summary>A stored entry, read.</summary>

@@ -228,8 +228,8 @@ public sealed class DemoData(NpgsqlDataSource database)
         if (finding.StopCode is null)
             return;
         await connection.ExecuteAsync("""
-            insert into safety_stops (id, appliance_id, visit_id, finding_id, code, set_at, set_by)
-            values (@stopId, @stoveId, @visitId, @id, @StopCode, @at, @technician)
+            insert into safety_stops (id, appliance_id, visit_id, step, part, code, why, awaits, set_at, set_by)
+            values (@stopId, @stoveId, @visitId, @Step, @Part, @StopCode, @Note, array[@StopCode], @at, @technician)
             """, values);
     }
 }

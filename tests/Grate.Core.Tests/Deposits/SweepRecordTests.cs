@@ -16,18 +16,18 @@ public class SweepRecordTests
     [InlineData(2, 5.9, null)]
     [InlineData(2, 6.0, "deposit")]
     [InlineData(3, 0.2, "glaze")]
-    public void Stops_by_what_was_found(int stage, double mm, string? stop) => Assert.Equal(stop, Found(stage, mm).StopCode());
+    public void Stops_by_what_was_found(int stage, double mm, string? stop) => Assert.Equal(stop, Found(stage, mm).StopCodes().FirstOrDefault());
 
     [Fact]
     public void Stops_go_when_it_is_said_what_was_left()
     {
-        Assert.Null((Found(2, 7) with { LeftMm = 0.5 }).StopCode());
-        Assert.Equal("deposit", (Found(2, 7) with { LeftMm = 6 }).StopCode());
-        Assert.Null((Found(3, 2) with { GlazeLeft = false, LeftMm = 0 }).StopCode());
-        Assert.Equal("glaze", (Found(2, 2) with { GlazeLeft = true, LeftMm = 0 }).StopCode());
-        Assert.Null(new SweepRecord().StopCode());
-        Assert.Equal("deposit", new SweepRecord(Cap: new DepositEntry(2, 4, 6)).StopCode());
-        Assert.Equal("glaze", new SweepRecord(Cap: new DepositEntry(3, 0.1)).StopCode());
+        Assert.Null((Found(2, 7) with { LeftMm = 0.5 }).StopCodes().FirstOrDefault());
+        Assert.Equal("deposit", (Found(2, 7) with { LeftMm = 6 }).StopCodes().FirstOrDefault());
+        Assert.Null((Found(3, 2) with { GlazeLeft = false, LeftMm = 0 }).StopCodes().FirstOrDefault());
+        Assert.Equal("glaze", (Found(2, 2) with { GlazeLeft = true, LeftMm = 0 }).StopCodes().FirstOrDefault());
+        Assert.Null(new SweepRecord().StopCodes().FirstOrDefault());
+        Assert.Equal("deposit", new SweepRecord(Cap: new DepositEntry(2, 4, 6)).StopCodes().FirstOrDefault());
+        Assert.Equal("glaze", new SweepRecord(Cap: new DepositEntry(3, 0.1)).StopCodes().FirstOrDefault());
     }
 
     [Theory]

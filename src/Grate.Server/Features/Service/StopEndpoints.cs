@@ -17,10 +17,15 @@ public static class StopEndpoints
     /// <summary>Maps the stop endpoints.</summary>
     public static void MapStops(this WebApplication app) =>
         app.MapPost("/api/stops/{id:guid}/clear", ClearAsync).RequireAuthorization(Policies.Field)
-            .Produces(204).ProducesValidationProblem().ProducesProblem(404);
+            .Produces(204).ProducesValidationProblem().ProducesProblem(403).ProducesProblem(404);
 
     private static async Task<IResult> ClearAsync(Guid id, StopClearing clearing, ClaimsPrincipal user, StopStore stops, DueKeeper due, TimeProvider clock)
     {
+        var holders = await stops.HoldersAsync(id);
+        if (holders.Count == 0)
+            return Faults.Missing("open stop");
+        if (!user.IsInRole("owner") && !holders.Contains(user.PersonId()))
+            return TypedResults.Problem(statusCode: 403, title: "A stop is cleared by whoever holds a visit at the stove, or by the owner.");
         var errors = new EntryErrors();
         errors.CheckText("what", clearing.What, "What was done", 2000, needed: true);
         errors.CheckText("retest", clearing.Retest, "The re-test that was made", 2000, needed: true);

@@ -1,3 +1,4 @@
+using System.Security.Claims;
 using Grate.Core;
 using Grate.Core.Deposits;
 using Grate.Core.Flue;
@@ -25,11 +26,12 @@ public sealed record StoveAtPlace(StoveLine Line, DateOnly? LastVisit);
 /// <param name="SetOn">Day it was set at the firm's place.</param>
 /// <param name="ClearedOn">Day it was cleared; null while it stands.</param>
 /// <param name="Sentence">What is said on every page.</param>
-public sealed record StopNotice(StopRow Stop, DateOnly SetOn, DateOnly? ClearedOn, string Sentence)
+/// <param name="Retest">What has to be tested again, and pass, before it is cleared.</param>
+public sealed record StopNotice(StopRow Stop, DateOnly SetOn, DateOnly? ClearedOn, string Sentence, string Retest)
 {
     /// <summary>Stops with their sentences.</summary>
     public static IReadOnlyList<StopNotice> Of(Parts parts, Firm firm, IEnumerable<StopRow> stops) =>
-        [.. stops.Select(s => new StopNotice(s, firm.Day(s.SetAt), s.ClearedAt is { } cleared ? firm.Day(cleared) : null, parts.StopSentence(s.Code)))];
+        [.. stops.Select(s => new StopNotice(s, firm.Day(s.SetAt), s.ClearedAt is { } cleared ? firm.Day(cleared) : null, parts.StopOrOther(s.Code).Sentence, parts.StopOrOther(s.Code).Retest))];
 }
 
 /// <summary>The flue as it is today: what was left at the last sweep, and what has grown since.</summary>
@@ -65,12 +67,13 @@ public sealed record FlueToday(DateOnly Swept, SweepAnswer Answer, IReadOnlyList
 /// <param name="Readings">Draft history, oldest first.</param>
 /// <param name="Findings">The latest word on every part.</param>
 /// <param name="Stops">Stops, the open ones first.</param>
+/// <param name="MayClear">Whether the person who asks may clear stops here: the owner, and whoever holds a visit.</param>
 /// <param name="NextInspection">When it is due.</param>
 /// <param name="Due">Everything that is due: stops first, then by the day it is wanted.</param>
 public sealed record StoveAnswer(
     Customer Customer, House House, Stove Stove, IReadOnlyList<string> Features, HouseOutline Outline, FlueVersion Flue, FlueLayout Layout, IReadOnlyList<FlueRemark> Remarks,
     DraftYear Year, FlueToday? Today, DateOnly Day, IReadOnlyList<VisitHead> Visits, IReadOnlyList<PastReading> Readings,
-    IReadOnlyList<FindingRow> Findings, IReadOnlyList<StopNotice> Stops, DateOnly? NextInspection, IReadOnlyList<DueTask> Due);
+    IReadOnlyList<FindingRow> Findings, IReadOnlyList<StopNotice> Stops, bool MayClear, DateOnly? NextInspection, IReadOnlyList<DueTask> Due);
 
 /// <summary>Stoves: search and page.</summary>
 public static class StoveEndpoints
@@ -102,7 +105,7 @@ public static class StoveEndpoints
     private static string DigitsOfNumber(string word) =>
         word.Any(char.IsAsciiDigit) && word.All(c => char.IsAsciiDigit(c) || "+-/().".Contains(c)) ? string.Concat(word.Where(char.IsAsciiDigit)) : word;
 
-    private static async Task<IResult> StoveAsync(Guid id, [FromQuery] string? units, HistoryStore histories, TimeProvider clock, VisitStore visits, StopStore stops, DueKeeper due, Parts parts)
+    private static async Task<IResult> StoveAsync(Guid id, [FromQuery] string? units, ClaimsPrincipal user, HistoryStore histories, TimeProvider clock, VisitStore visits, StopStore stops, DueKeeper due, Parts parts)
     {
         if (await histories.StoveAsync(id) is not { } record)
             return Faults.Missing("stove");
@@ -113,10 +116,13 @@ public static class StoveEndpoints
         var ordinary = DraftCase.Read(place.Question(new HotReading("low"), 1), new EntryErrors(), new Assumptions())!;
         var rows = await visits.OfStoveAsync(id);
         var today = firm.Day(clock.GetUtcNow());
+        var standing = await stops.OfStoveAsync(id);
+        var mayClear = user.IsInRole("owner")
+            || rows.Any(v => v.TechnicianId == user.PersonId() && (v.State == "open" || standing.Any(s => s.ClearedAt is null && s.VisitId == v.Id)));
         return TypedResults.Ok(new StoveAnswer(record.Customer, history.House, history.Stove, history.Stove.Features, outline, history.Flue, layout,
             FlueBuild.Remarks(chain, layout, outline, system), DraftYear.Of(chain, ordinary.Air, history.House.MonthlyC, ordinary.Need, place.Fires),
             FlueToday.Of(history, today, system), today, [.. rows.Select(v => VisitHead.Of(v, firm))], FlueFacts.Readings(history),
-            await visits.LatestFindingsAsync(id, [.. VisitSteps.All.Select(s => s.Code)]), StopNotice.Of(parts, firm, await stops.OfStoveAsync(id)),
+            await visits.LatestFindingsAsync(id, [.. VisitSteps.All.Select(s => s.Code)]), StopNotice.Of(parts, firm, standing), mayClear,
             rows.FirstOrDefault(v => v.NextInspection is not null)?.NextInspection, await due.TasksAsync(id)));
     }
 }

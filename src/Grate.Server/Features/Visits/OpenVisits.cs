@@ -26,8 +26,8 @@ public sealed class OpenVisits(VisitRecords records, VisitStore visits, StationS
                     break;
                 var kept = station.Reckon(row.Entry, row.Schema, record.Context.Without(row.Step, row.Station), new EntryErrors(units));
                 await stations.ConcludeAgainAsync(kept is null
-                    ? row with { Answer = null, Sentences = "[]", StopCode = null, StopWhy = null, BlocksSigning = $"{station.Name}: what was entered does not fit the flue as it stands now. Look at it again." }
-                    : StationRow.Of(id, row.Step, station, kept, row.Version, row.SaveId, row.SavedAt, row.SavedBy), kept?.Facts ?? [], by, clock.GetUtcNow());
+                    ? row with { Answer = null, Sentences = "[]", Stops = "[]", BlocksSigning = $"{station.Name}: what was entered does not fit the flue as it stands now. Look at it again." }
+                    : StationRow.Of(id, row.Step, station, kept, row.Version, row.SaveId, row.SavedAt, row.SavedBy), kept, by, clock.GetUtcNow());
             }
         }
     }

@@ -67,7 +67,7 @@ public static class StationEndpoints
         if (station.Reckon(body.Entry, record.Context.Without(step, station.Code), errors) is not { } kept || errors.Any)
             return Faults.Refused(errors);
         var now = clock.GetUtcNow();
-        var outcome = await stations.SaveAsync(StationRow.Of(id, step, station, kept, body.BaseVersion, body.SaveId, now, user.Name()), kept.Facts, user.PersonId(), now);
+        var outcome = await stations.SaveAsync(StationRow.Of(id, step, station, kept, body.BaseVersion, body.SaveId, now, user.Name()), kept, user.PersonId(), now);
         if (outcome.StopsChanged)
             await due.StoveAsync(record.Context.Stove.Id);
         return Saving.Answer(outcome, row => new SavedStation<TEntry, TAnswer>(station.Read(row.Entry, row.Schema),
@@ -86,9 +86,13 @@ internal static class Saving
         {
             SaveState.Saved => TypedResults.Ok(answer(outcome.Stored!)),
             SaveState.Signed => Signed(),
+            SaveState.Reused => Reused(),
             _ => TypedResults.Problem(statusCode: 409, title: "Someone saved another version in between.",
                 extensions: new Dictionary<string, object?> { ["stored"] = outcome.Stored is null ? null : answer(outcome.Stored) }),
         };
+
+    /// <summary>409: the id was used before.</summary>
+    public static IResult Reused() => TypedResults.Problem(statusCode: 409, title: "This id was used before for something else; nothing was saved.");
 
     /// <summary>409: it is signed.</summary>
     public static IResult Signed() =>

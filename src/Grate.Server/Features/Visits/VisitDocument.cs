@@ -66,7 +66,7 @@ public sealed class VisitDocument(VisitRecords records, VisitStore visits, Stati
         if (station.Reckon(row.Entry, row.Schema, at.Without(row.Step, row.Station), new EntryErrors(at.Units)) is not { } now)
             return null;
         var then = at.Facts.Where(f => f.Step == row.Step && f.Station == row.Station).ToDictionary(f => f.Name);
-        return now.Facts.Count == then.Count && now.Stop?.Code == row.StopCode
+        return now.Facts.Count == then.Count && now.Stops.Select(s => s.Code).SequenceEqual(JsonSerializer.Deserialize(row.Stops, CoreJson.Default.ComputedStopArray)!.Select(s => s.Code))
             && now.Facts.All(f => then.TryGetValue(f.Name, out var kept) && kept.Word == f.Word && !(Math.Abs(kept.Value - f.Value ?? 0) >= Apart)) ? null : now.Sentences;
     }
 

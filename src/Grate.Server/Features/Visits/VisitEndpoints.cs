@@ -19,9 +19,9 @@ public static class VisitEndpoints
         var writes = app.MapGroup("/api/visits/{id:guid}").RequireAuthorization(Policies.Field).AddEndpointFilter<MayWriteFilter>();
         writes.MapPut("/steps/{step}", SaveStepAsync).Produces<StepRow>().ProducesValidationProblem().ProducesProblem(409);
         writes.MapPut("/findings/{findingId:guid}", SaveFindingAsync).Produces<FindingRow>().ProducesValidationProblem().ProducesProblem(409);
-        writes.MapDelete("/findings/{findingId:guid}", DropFindingAsync).Produces(204).ProducesProblem(409);
+        writes.MapDelete("/findings/{findingId:guid}", DropFindingAsync).Produces(204).ProducesValidationProblem().ProducesProblem(409);
         writes.MapPost("/sign", SignAsync).Produces<VisitAnswer>().ProducesValidationProblem().ProducesProblem(409);
-        writes.MapPost("/additions", AddAsync).Produces(204).ProducesValidationProblem();
+        writes.MapPost("/additions", AddAsync).Produces(204).ProducesValidationProblem().ProducesProblem(409);
     }
 
     private static async Task<IResult> ReadAsync(Guid id, [FromQuery] string? units, ClaimsPrincipal user, VisitDocument documents) =>
@@ -55,12 +55,12 @@ public static class VisitEndpoints
         return Saving.Answer(outcome, f => f);
     }
 
-    private static async Task<IResult> DropFindingAsync(Guid id, Guid findingId, VisitStore visits, DueKeeper due)
+    private static async Task<IResult> DropFindingAsync(Guid id, Guid findingId, [FromQuery] int? baseVersion, VisitStore visits)
     {
-        if (await visits.DropFindingAsync(id, findingId) == SaveState.Signed)
-            return Saving.Signed();
-        await due.StoveAsync((await visits.FindAsync(id))!.ApplianceId);
-        return TypedResults.NoContent();
+        if (baseVersion is not { } version)
+            return Faults.Refused("baseVersion", "Say which version of the finding is taken back.");
+        var outcome = await visits.DropFindingAsync(id, findingId, version);
+        return outcome.State == SaveState.Saved ? TypedResults.NoContent() : Saving.Answer(outcome, f => f);
     }
 
     private static async Task<IResult> SignAsync(Guid id, SignEntry entry, [FromQuery] string? units, ClaimsPrincipal user, VisitDocument documents, VisitStore visits, DueKeeper due, TimeProvider clock)
@@ -94,8 +94,8 @@ public static class VisitEndpoints
             return Faults.Refused(errors);
         if ((await visits.FindAsync(id))!.State != "signed")
             return Faults.Refused("text", "This visit is not signed yet: write into the step itself.");
-        await visits.AddAsync(entry.Id, id, user.PersonId(), clock.GetUtcNow(), entry.Text.Trim());
-        return TypedResults.NoContent();
+        return await visits.AddAsync(entry.Id, id, user.PersonId(), clock.GetUtcNow(), entry.Text.Trim()) == SaveState.Saved
+            ? TypedResults.NoContent() : Saving.Reused();
     }
 }
 

@@ -64,6 +64,10 @@
     { code: "2", name: "2 flakes" },
     { code: "3", name: "3 tar, glaze" },
   ] as const;
+  const glaze = [
+    { code: "none", name: "No glaze left" },
+    { code: "stays", name: "Glaze stays" },
+  ] as const;
   const pictures = [
     { code: "before", name: "Before" },
     { code: "after", name: "After" },
@@ -201,15 +205,13 @@
       disabled={!visit.writable}
       onchange={(seenThrough) => set({ seenThrough: seenThrough as Record["seenThrough"] })}
     />
-    <label class="flex items-center gap-2"
-      ><input
-        type="checkbox"
-        class="checkbox"
-        checked={record.glazeLeft ?? false}
-        disabled={!visit.writable}
-        onchange={(e) => set({ glazeLeft: e.currentTarget.checked })}
-      /> glaze stayed on a wall</label
-    >
+    <Choices
+      label="Glaze on a wall after it"
+      options={glaze}
+      value={record.glazeLeft == null ? null : record.glazeLeft ? "stays" : "none"}
+      disabled={!visit.writable}
+      onchange={(picked) => set({ glazeLeft: picked === "stays" })}
+    />
   </div>
 </section>
 <Reckoning

@@ -199,7 +199,8 @@ export class VisitState {
     delete this.findings[key];
     if (finding.version === 0) return;
     const path = { id: this.id, findingId: finding.value.id };
-    const answer = await reply(api.DELETE("/api/visits/{id}/findings/{findingId}", { params: { path } }));
+    const query = { baseVersion: finding.version };
+    const answer = await reply(api.DELETE("/api/visits/{id}/findings/{findingId}", { params: { path, query } }));
     // Without a server it stands until one can be asked.
     if (answer.kind !== "ok") this.findings[key] = finding;
     await this.refresh();

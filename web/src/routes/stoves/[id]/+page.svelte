@@ -15,7 +15,7 @@
   import WhatIfs from "$lib/flue/WhatIfs.svelte";
   import DraftHistory from "$lib/flue/DraftHistory.svelte";
   import { keys } from "$lib/keys.svelte";
-  import ClearStop from "$lib/service/ClearStop.svelte";
+  import StopRecord from "$lib/service/StopRecord.svelte";
   import DueTasks from "$lib/service/DueTasks.svelte";
   import { settings } from "$lib/settings.svelte";
   import { day } from "$lib/dates";
@@ -62,7 +62,7 @@
 <Failure sentence={failed} />
 {#if doc}
   {@const stove = doc.stove}
-  <StopBanner stops={doc.stops} />
+  <StopBanner stops={doc.stops} onclear={doc.mayClear ? load : undefined} />
   <header class="border-base-300 flex flex-wrap items-baseline gap-x-4 border-b px-6 py-3">
     <h1 class="text-2xl">{doc.house.street}, {doc.house.place}</h1>
     <p class="text-quiet">{doc.customer.name}{doc.customer.phone ? ` · ${doc.customer.phone}` : ""}</p>
@@ -143,7 +143,7 @@
       {#if doc.stops.length}
         <section aria-labelledby="stops">
           <h2 id="stops" class="text-lg">Stops</h2>
-          {#each doc.stops as notice (notice.stop.id)}<ClearStop {notice} onclear={load} />{/each}
+          {#each doc.stops as notice (notice.stop.id)}<StopRecord {notice} />{/each}
         </section>
       {/if}
 

@@ -123,7 +123,11 @@
       <span class="border-base-300 ml-auto rounded-lg border px-3 py-1 max-sm:hidden">No stop on this stove</span>
     {/if}
   </header>
-  <StopBanner stops={visit.doc.stops} atOnce={visit.stopsAtOnce} />
+  <StopBanner
+    stops={visit.doc.stops}
+    atOnce={visit.stopsAtOnce}
+    onclear={visit.writable ? () => void visit?.refresh() : undefined}
+  />
   <div class="grid grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,486fr)_150px_minmax(0,566fr)]">
     <div class="border-base-300 p-3 lg:sticky lg:top-0 lg:self-start lg:border-r max-lg:hidden">
       {@render picture(visit, "Layer of the drawing", 480, 560)}
