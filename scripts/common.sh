@@ -86,7 +86,11 @@ start_database() {
     export PGPASSWORD
     psql_grate postgres -tAc "select 1 from pg_database where datname = 'grate'" | grep -q 1 \
         || psql_grate postgres -qc "create database grate"
-    export ConnectionStrings__Grate="Host=127.0.0.1;Port=$database_port;Username=grate;Password=$PGPASSWORD;Database=grate"
+    # One role owns and migrates, one serves.
+    psql_grate postgres -qc "do \$\$ begin create role grate_serves login; exception when duplicate_object then null; end \$\$" -c "alter role grate_serves password '$PGPASSWORD-serves'"
+    local where="Host=127.0.0.1;Port=$database_port;Database=grate"
+    export ConnectionStrings__Grate="$where;Username=grate_serves;Password=$PGPASSWORD-serves"
+    export ConnectionStrings__GrateOwner="$where;Username=grate;Password=$PGPASSWORD"
 }
 
 stop_process() { if [ -n "$1" ]; then kill "$1" 2>/dev/null || true; wait "$1" 2>/dev/null || true; fi; }

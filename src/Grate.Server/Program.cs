@@ -33,7 +33,7 @@ builder.Services.AddNpgsqlDataSource(database, source =>
         source.ConnectionStringBuilder.MaxPoolSize = 40;
 });
 Database.MapTypes();
-builder.Services.AddSingleton<FirmStore>().AddSingleton<StoveStore>().AddSingleton<VisitStore>().AddSingleton<StationStore>().AddSingleton<HistoryStore>().AddSingleton<DueStore>().AddSingleton<SeasonStore>().AddSingleton<CalendarStore>().AddSingleton<StopStore>();
+builder.Services.AddSingleton<FirmStore>().AddSingleton<StoveStore>().AddSingleton<VisitStore>().AddSingleton<StationStore>().AddSingleton<HistoryStore>().AddSingleton<DueStore>().AddSingleton<SeasonStore>().AddSingleton<CalendarStore>().AddSingleton<StopStore>().AddSingleton<SealStore>();
 builder.Services.AddSingleton(Clock.At(builder.Configuration["Clock:At"]));
 builder.Services.ConfigureHttpJsonOptions(options => Json.Configure(options.SerializerOptions));
 // Unreadable JSON goes the way of every other fault, and gets a sentence.
@@ -86,11 +86,17 @@ app.MapWebPage(web);
 
 if (!describing)
 {
-    Database.Migrate(database);
+    // One role owns and migrates, one serves; where no owner is named they are the same.
+    var (serves, owner) = (new NpgsqlConnectionStringBuilder(database), new NpgsqlConnectionStringBuilder(builder.Configuration.GetConnectionString("GrateOwner") ?? database));
+    var owning = new NpgsqlConnectionStringBuilder(database) { Username = owner.Username, Password = owner.Password };
+    Database.Migrate(owning.ConnectionString, serves.Username == owning.Username ? null : serves.Username);
+    if (args is ["verify"])
+        return await app.Services.VerifyAsync(Console.Out);
     if (args is ["add-person", ..])
         return await app.Services.AddPersonAsync(args[1..], Console.Error);
     if (app.Configuration.GetValue<bool>("Demo"))
         await app.Services.LoadDemoAsync();
+    await app.Services.GetRequiredService<SealStore>().SealEarlierAsync();
 }
 app.Run();
 return 0;

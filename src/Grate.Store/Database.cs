@@ -2,6 +2,7 @@ using System.Data;
 using Dapper;
 using DbUp;
 using DbUp.Engine;
+using Npgsql;
 
 namespace Grate.Store;
 
@@ -11,12 +12,19 @@ public static class Database
     /// <summary>SQLSTATE raised by the database's own guard of signed visits.</summary>
     public const string SignedVisitState = "GR001";
 
+    private const long Turn = 8420;
+
     /// <summary>Brings the schema up to date; migrations only go forward.</summary>
-    /// <param name="connectionString">Npgsql connection string.</param>
+    /// <param name="owner">Connection string of the role that owns the tables.</param>
+    /// <param name="serves">Role that serves: it gets what serving needs and no more; null where the owner serves itself.</param>
     /// <exception cref="InvalidOperationException">A migration failed; nothing of it was kept.</exception>
-    public static void Migrate(string connectionString)
+    public static void Migrate(string owner, string? serves = null)
     {
-        var upgrade = DeployChanges.To.PostgresqlDatabase(connectionString)
+        // Servers that start together take turns; the lock goes with the connection.
+        using var connection = new NpgsqlConnection(new NpgsqlConnectionStringBuilder(owner) { Pooling = false }.ConnectionString);
+        connection.Open();
+        connection.Execute("select pg_advisory_lock(@Turn)", new { Turn }, commandTimeout: 0);
+        var upgrade = DeployChanges.To.PostgresqlDatabase(owner)
             .WithScriptsAndCodeEmbeddedInAssembly(typeof(Database).Assembly)
             .WithTransactionPerScript()
             .LogToNowhere()
@@ -24,6 +32,20 @@ public static class Database
         DatabaseUpgradeResult result = upgrade.PerformUpgrade();
         if (!result.Successful)
             throw new InvalidOperationException($"Migration {result.ErrorScript?.Name} failed.", result.Error);
+        if (serves is null)
+            return;
+        connection.Execute("select set_config('grate.serves', @serves, false)", new { serves });
+        connection.Execute("""
+            do $$
+            declare serves text := current_setting('grate.serves');
+            begin
+                execute format('grant usage on schema public to %I', serves);
+                execute format('grant select, insert, update, delete on all tables in schema public to %I', serves);
+                execute format('revoke insert, update, delete on schemaversions from %I', serves);
+                execute format('revoke update, delete on signed_visits, visit_additions, flue_versions, flue_segments from %I', serves);
+                execute format('revoke delete on visits, safety_stops, people, customers, sites, appliances, firm from %I', serves);
+            end $$
+            """);
     }
 
     /// <summary>Tells Dapper how columns and types are named here; once per process.</summary>

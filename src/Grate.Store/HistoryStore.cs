@@ -64,11 +64,27 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
                 group by x.name) l)
         """;
 
-    private const string Sources = """
+    internal const string Sources = """
         join appliances a on a.id = asked.stove
         join sites s on s.id = a.site_id
         join customers c on c.id = s.customer_id
         join flue_versions f on f.id = asked.flue
+        """;
+
+    /// <summary>Visits as <see cref="Visit"/> asks for them.</summary>
+    internal const string AskedVisits = "select v.id, v.appliance_id as stove, v.flue_version_id as flue, v.planned_start as before from visits v";
+
+    /// <summary>A visit with everything its answers rest on; its last bracket is left open.</summary>
+    internal const string Visit = $"""
+        {Document},
+            'visit', (select jsonb_build_object('id', v.id, 'applianceId', v.appliance_id, 'flueVersionId', v.flue_version_id, 'technicianId', v.technician_id, 'technician', t.name,
+                'plannedStart', v.planned_start, 'plannedEnd', v.planned_end, 'purpose', v.purpose, 'complaint', v.complaint, 'state', v.state,
+                'signedAt', v.signed_at, 'signedBy', p.name, 'nextInspection', v.next_inspection, 'inspects', v.inspects, 'leftOut', v.left_out::text)
+                from visits v join people t on t.id = v.technician_id left join people p on p.id = v.signed_by where v.id = asked.id),
+            'facts', (select coalesce(jsonb_agg(jsonb_build_object('step', x.step, 'station', x.station, 'name', x.name, 'value', x.value, 'word', x.word, 'savedAt', e.saved_at)), '[]')
+                from station_facts x join station_entries e using (visit_id, step, station) where x.visit_id = asked.id),
+            'found', (select coalesce(jsonb_agg(jsonb_build_object('step', n.step, 'part', n.part, 'condition', n.condition, 'lookAgain', n.look_again)), '[]')
+                from findings n where n.visit_id = asked.id)
         """;
 
     /// <summary>A stove as it stands now, or null where there is none or it has no flue.</summary>
@@ -92,7 +108,7 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
     /// <summary>A visit with everything its answers rest on, or null.</summary>
     public async Task<VisitRecord?> VisitAsync(Guid id, UnitSystem units, DateTimeOffset now) => await VisitsAsync([id], units, now, parts.Learns) is [var found] ? found : null;
 
-    /// <summary>Visits with everything their answers rest on, by their start.</summary>
+    /// <summary>Visits with everything their answers rest on, by their start; of a signed one, what it showed when it was signed.</summary>
     /// <param name="ids">Which.</param>
     /// <param name="units">Units of the sentences.</param>
     /// <param name="now">Now: it tells today.</param>
@@ -101,17 +117,9 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
     {
         await using var connection = await database.OpenConnectionAsync();
         var documents = await connection.QueryAsync<string>($"""
-            with asked as (select v.id, v.appliance_id as stove, v.flue_version_id as flue, v.planned_start as before from visits v where v.id = any(@ids))
-            select {Document},
-                'visit', (select jsonb_build_object('id', v.id, 'applianceId', v.appliance_id, 'flueVersionId', v.flue_version_id, 'technicianId', v.technician_id, 'technician', t.name,
-                    'plannedStart', v.planned_start, 'plannedEnd', v.planned_end, 'purpose', v.purpose, 'complaint', v.complaint, 'state', v.state,
-                    'signedAt', v.signed_at, 'signedBy', p.name, 'nextInspection', v.next_inspection, 'inspects', v.inspects, 'leftOut', v.left_out::text)
-                    from visits v join people t on t.id = v.technician_id left join people p on p.id = v.signed_by where v.id = asked.id),
-                'facts', (select coalesce(jsonb_agg(jsonb_build_object('step', x.step, 'station', x.station, 'name', x.name, 'value', x.value, 'word', x.word, 'savedAt', e.saved_at)), '[]')
-                    from station_facts x join station_entries e using (visit_id, step, station) where x.visit_id = asked.id),
-                'found', (select coalesce(jsonb_agg(jsonb_build_object('step', n.step, 'part', n.part, 'condition', n.condition, 'lookAgain', n.look_again)), '[]')
-                    from findings n where n.visit_id = asked.id))::text
-            from asked {Sources} order by asked.before
+            with asked as ({AskedVisits} where v.id = any(@ids))
+            select case when w.visit_id is null then ({Visit})::text) else w.shown::jsonb->>'record' end
+            from asked {Sources} left join signed_visits w on w.visit_id = asked.id order by asked.before
             """, new { ids, learns });
         return [.. documents.Select(d => Read<VisitDocument>(d)).Select(d => new VisitRecord(d.Visit, d.Customer, d.Firm, new VisitContext(
             d.History(), d.Firm.Day(d.Visit.PlannedStart), d.Firm.Day(now), units,

@@ -10,7 +10,7 @@ namespace Grate.Store;
 /// <summary>Stations of visits: entries, conclusions, facts, and the stops that follow from their numbers.</summary>
 public sealed class StationStore(NpgsqlDataSource database)
 {
-    private const string StationColumns = """
+    internal const string StationColumns = """
         select e.visit_id, e.step, e.station, e.schema, e.entry::text as entry, e.answer::text as answer, e.sentences::text as sentences, e.stops::text as stops,
                e.blocks_signing, e.rules_version, e.version, e.save_id, e.saved_at, p.name as saved_by
         from station_entries e join people p on p.id = e.saved_by

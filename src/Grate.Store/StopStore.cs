@@ -18,15 +18,18 @@ internal sealed record StopSource(Guid VisitId, string Step, string? Station, st
 /// </summary>
 public sealed class StopStore(NpgsqlDataSource database)
 {
+    internal const string StopColumns = """
+        select t.id, t.appliance_id, t.visit_id, t.step, t.station, t.part, t.code, t.why, t.set_at, s.name as set_by,
+               t.cleared_at, c.name as cleared_by, t.cleared_what, t.cleared_retest, t.opens_again
+        from safety_stops t join people s on s.id = t.set_by left join people c on c.id = t.cleared_by
+        """;
+
     /// <summary>Stops of a stove, the open ones first.</summary>
     public async Task<IReadOnlyList<StopRow>> OfStoveAsync(Guid applianceId)
     {
         await using var connection = await database.OpenConnectionAsync();
-        return [.. await connection.QueryAsync<StopRow>("""
-            select t.id, t.appliance_id, t.visit_id, t.step, t.station, t.part, t.code, t.why, t.set_at, s.name as set_by,
-                   t.cleared_at, c.name as cleared_by, t.cleared_what, t.cleared_retest, t.opens_again
-            from safety_stops t join people s on s.id = t.set_by left join people c on c.id = t.cleared_by
-            where t.appliance_id = @applianceId
+        return [.. await connection.QueryAsync<StopRow>($"""
+            {StopColumns} where t.appliance_id = @applianceId
             order by t.cleared_at desc nulls first, t.set_at desc
             """, new { applianceId })];
     }

@@ -8,12 +8,12 @@ namespace Grate.Store;
 /// <summary>Visits: one document with versions. Steps and findings are saved one by one.</summary>
 public sealed class VisitStore(NpgsqlDataSource database)
 {
-    private const string StepColumns = """
+    internal const string StepColumns = """
         select s.visit_id, s.step, s.status, s.reason, s.note, s.version, s.save_id, s.saved_at, p.name as saved_by
         from visit_steps s join people p on p.id = s.saved_by
         """;
 
-    private const string FindingColumns = """
+    internal const string FindingColumns = """
         select f.id, f.visit_id, f.step, f.part, f.condition, f.note, f.look_again, f.stop_code, f.version, f.save_id, f.saved_at, p.name as saved_by
         from findings f join people p on p.id = f.saved_by
         """;
@@ -224,12 +224,14 @@ public sealed class VisitStore(NpgsqlDataSource database)
     /// <param name="at">When.</param>
     /// <param name="nextInspection">Next inspection.</param>
     /// <param name="leftOut">Why something was left out, by its code, JSON.</param>
+    /// <param name="dates">What is due from then on, JSON.</param>
     /// <param name="ready">Whether it may be signed as it stands now.</param>
     /// <returns>Saved; signed where it was before; stale where it is no longer ready.</returns>
-    public async Task<SaveState> SignAsync(Guid visitId, Guid by, DateTimeOffset at, DateOnly nextInspection, string leftOut, Func<Task<bool>> ready)
+    public async Task<SaveState> SignAsync(Guid visitId, Guid by, DateTimeOffset at, DateOnly nextInspection, string leftOut, string dates, Func<Task<bool>> ready)
     {
         await using var connection = await database.OpenConnectionAsync();
         await using var transaction = await connection.BeginTransactionAsync();
+        await SealStore.LockStoveAsync(connection, visitId);
         if (await VisitSave.LockAsync(connection, visitId) == "signed")
             return SaveState.Signed;
         if (!await ready())
@@ -237,6 +239,7 @@ public sealed class VisitStore(NpgsqlDataSource database)
         await connection.ExecuteAsync("""
             update visits set state = 'signed', signed_at = @at, signed_by = @by, next_inspection = @nextInspection, left_out = @leftOut::jsonb where id = @visitId
             """, new { visitId, by, at, nextInspection, leftOut });
+        await SealStore.SealAsync(connection, visitId, dates);
         await transaction.CommitAsync();
         return SaveState.Saved;
     }

@@ -11,7 +11,7 @@ public sealed class GrateApp : IDisposable
     /// <summary>An ordinary Wednesday of a working week, half past nine in the valley: what is tested does not hang on the day it is tested.</summary>
     internal const string Wednesday = "2027-10-13T07:30:00Z";
 
-    private readonly string _connection, _moment;
+    private readonly string _connection, _serving, _moment;
     private readonly Process _instruments;
     private readonly int _instrumentPort = FreePort(), _stagePort = FreePort();
     private Process? _server;
@@ -25,7 +25,7 @@ public sealed class GrateApp : IDisposable
     internal GrateApp(string moment)
     {
         _moment = moment;
-        var cluster = Needed("ConnectionStrings__Grate");
+        var cluster = Needed("ConnectionStrings__GrateOwner");
         var database = "b_" + Guid.NewGuid().ToString("N");
         using (var admin = new NpgsqlConnection(new NpgsqlConnectionStringBuilder(cluster) { Database = "postgres", Pooling = false }.ConnectionString))
         {
@@ -34,6 +34,7 @@ public sealed class GrateApp : IDisposable
             create.ExecuteNonQuery();
         }
         _connection = new NpgsqlConnectionStringBuilder(cluster) { Database = database }.ConnectionString;
+        _serving = new NpgsqlConnectionStringBuilder(Needed("ConnectionStrings__Grate")) { Database = database }.ConnectionString;
         Port = FreePort();
         var standIn = Path.Combine(Path.GetDirectoryName(Needed("GRATE_APP"))!, "Grate.Instruments.dll");
         var instruments = new ProcessStartInfo("dotnet") { ArgumentList = { standIn, "--port", $"{_instrumentPort}", "--page", $"{_stagePort}" } };
@@ -74,7 +75,7 @@ public sealed class GrateApp : IDisposable
     public void Start()
     {
         var start = new ProcessStartInfo("dotnet") { ArgumentList = { Needed("GRATE_APP"), "--urls", Address }, RedirectStandardOutput = true };
-        start.Environment["ConnectionStrings__Grate"] = _connection;
+        start.Environment["ConnectionStrings__Grate"] = _serving;
         start.Environment["Demo"] = "true";
         start.Environment["Clock__At"] = _moment;
         start.Environment["Instruments__Host"] = "127.0.0.1";

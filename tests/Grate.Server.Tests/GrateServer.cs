@@ -34,15 +34,21 @@ public sealed class GrateServer : WebApplicationFactory<Program>
             _database = other._database;
     }
 
-    public string ConnectionString => new NpgsqlConnectionStringBuilder(Cluster) { Database = _database }.ConnectionString;
+    /// <summary>As the owner of the tables.</summary>
+    public string ConnectionString => new NpgsqlConnectionStringBuilder(Owner) { Database = _database }.ConnectionString;
 
-    private static string Cluster => Environment.GetEnvironmentVariable("ConnectionStrings__Grate")
+    /// <summary>As the role that serves.</summary>
+    public string Serving => new NpgsqlConnectionStringBuilder(Needed("ConnectionStrings__Grate")) { Database = _database }.ConnectionString;
+
+    internal static string Owner => Needed("ConnectionStrings__GrateOwner");
+
+    private static string Needed(string variable) => Environment.GetEnvironmentVariable(variable)
         ?? throw new InvalidOperationException("These tests need the cluster that ./test server starts.");
 
     /// <summary>Runs a statement outside the tests' database.</summary>
     public static void Admin(string sql)
     {
-        using var connection = new NpgsqlConnection(new NpgsqlConnectionStringBuilder(Cluster) { Database = "postgres", Pooling = false }.ConnectionString);
+        using var connection = new NpgsqlConnection(new NpgsqlConnectionStringBuilder(Owner) { Database = "postgres", Pooling = false }.ConnectionString);
         connection.Open();
         using var command = new NpgsqlCommand(sql, connection);
         command.ExecuteNonQuery();
@@ -80,7 +86,7 @@ public sealed class GrateServer : WebApplicationFactory<Program>
     {
         if (Replace is not null)
             builder.ConfigureTestServices(Replace);
-        builder.UseSetting("ConnectionStrings:Grate", ConnectionString);
+        builder.UseSetting("ConnectionStrings:Grate", Serving);
         builder.UseSetting("Demo", "true");
         foreach (var (key, value) in _settings)
             builder.UseSetting(key, value);

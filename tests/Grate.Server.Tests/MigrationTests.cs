@@ -52,7 +52,7 @@ public class MigrationTests
     {
         var name = "t_" + Guid.NewGuid().ToString("N");
         GrateServer.Admin($"create database {name}");
-        var connection = new NpgsqlConnectionStringBuilder(Environment.GetEnvironmentVariable("ConnectionStrings__Grate")!) { Database = name }.ConnectionString;
+        var connection = new NpgsqlConnectionStringBuilder(GrateServer.Owner) { Database = name }.ConnectionString;
         Assert.True(DeployChanges.To.PostgresqlDatabase(connection).WithTransactionPerScript().LogToNowhere()
             .WithScriptsEmbeddedInAssembly(typeof(Database).Assembly, script => string.CompareOrdinal(script, "Grate.Store.Migrations.003") < 0).Build().PerformUpgrade().Successful);
         var database = NpgsqlDataSource.Create(connection);

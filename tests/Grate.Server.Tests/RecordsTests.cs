@@ -123,10 +123,15 @@ public class RecordsTests(GrateServer server)
         Assert.Equal(0, (await client.ReadAsync("/api/stoves?q=hask")).GetProperty("stoves").GetArrayLength());
     }
 
+    private const string NewPiece = """
+        with version as (insert into flue_versions select gen_random_uuid(), id, 99, '2027-10-13', 'open', false, 2 from appliances limit 1 returning id)
+        insert into flue_segments (version_id, position, label, construction, diameter_m, rise_m, length_m, surroundings) select id, 0, 'odd', 'insulated-50',
+        """ + " ";
+
     [Theory]
     [InlineData("insert into visits select gen_random_uuid(), appliance_id, flue_version_id, technician_id, planned_start, planned_end, 'double' from visits where state = 'open' limit 1 returning 1", "23P01")]
-    [InlineData("update flue_segments set rise_m = length_m + 1 returning 1", "23514")]
-    [InlineData("update flue_segments set diameter_m = 6 where diameter_m is not null returning 1", "23514")]
+    [InlineData(NewPiece + "0.15, 2, 1, 'outdoor' from version returning 1", "23514")]
+    [InlineData(NewPiece + "6, 1, 2, 'outdoor' from version returning 1", "23514")]
     [InlineData("update appliances set label_max_pa = label_min_pa where label_min_pa is not null returning 1", "23514")]
     [InlineData("update safety_stops set cleared_at = now() returning 1", "23514")]
     public async Task Database_refuses_what_cannot_be(string sql, string state) =>

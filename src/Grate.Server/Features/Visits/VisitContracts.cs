@@ -86,17 +86,24 @@ public sealed record VisitHead(VisitRow Row, DateOnly Day, DateOnly? SignedOn, I
 /// <param name="Steps">The twelve steps.</param>
 /// <param name="Findings">Findings.</param>
 /// <param name="Earlier">The visit before.</param>
-/// <param name="Stops">Stops of the stove: those of this visit and those that stand; of a signed visit only its own.</param>
+/// <param name="Stops">Stops of the stove that stand; of a signed visit those that it left standing.</param>
+/// <param name="ClearedSince">Stops that a signed visit left standing and that were cleared since.</param>
 /// <param name="Additions">Additions after signing.</param>
 /// <param name="ProposedInspection">Next inspection if signed today.</param>
 /// <param name="Due">What is due for the stove: stops first, then by the day it is wanted.</param>
-/// <param name="Dates">What will be due once it is signed as it stands: every date that was just computed, with its reason.</param>
+/// <param name="Dates">What will be due once it is signed as it stands, or was due from then on: every date that was just computed, with its reason.</param>
 /// <param name="Van">What the van needs.</param>
 /// <param name="Signing">What stands in the way of signing; null once it is signed.</param>
+/// <param name="Seal">The seal of a signed visit; null while it is open.</param>
 /// <param name="MayWrite">Whether the signed-in person may write in it.</param>
 public sealed record VisitAnswer(VisitHead Visit, Customer Customer, House House, Stove Stove, HouseOutline Outline, FlueVersion Flue, FlueLayout Layout,
-    IReadOnlyList<StepAnswer> Steps, IReadOnlyList<FindingRow> Findings, EarlierAnswer? Earlier, IReadOnlyList<StopNotice> Stops, IReadOnlyList<AdditionRow> Additions,
-    DateOnly ProposedInspection, IReadOnlyList<DueTask> Due, IReadOnlyList<DueTask> Dates, IReadOnlyList<VanItem> Van, Signing? Signing, bool MayWrite);
+    IReadOnlyList<StepAnswer> Steps, IReadOnlyList<FindingRow> Findings, EarlierAnswer? Earlier, IReadOnlyList<StopNotice> Stops, IReadOnlyList<StopNotice> ClearedSince, IReadOnlyList<AdditionRow> Additions,
+    DateOnly ProposedInspection, IReadOnlyList<DueTask> Due, IReadOnlyList<DueTask> Dates, IReadOnlyList<VanItem> Van, Signing? Signing, SealAnswer? Seal, bool MayWrite);
+
+/// <summary>The seal of a signed visit: it cannot be changed unnoticed.</summary>
+/// <param name="Number">Which of the stove's signed visits it is, from 1.</param>
+/// <param name="Hash">SHA-256 over what it showed and the seal of the visit before, 64 hexadecimal digits.</param>
+public sealed record SealAnswer(int Number, string Hash);
 
 /// <summary>A signature.</summary>
 /// <param name="Confirmed">Whether it was asked once more: signing is final.</param>

@@ -11,7 +11,7 @@ using Grate.Store;
 namespace Grate.Server.Features.Visits;
 
 /// <summary>Puts a visit together as one document.</summary>
-public sealed class VisitDocument(VisitRecords records, VisitStore visits, StationStore kept, StopStore stops, DueKeeper due, Due rules, Parts parts)
+public sealed class VisitDocument(VisitRecords records, VisitStore visits, StationStore kept, StopStore stops, SealStore seals, DueKeeper due, Due rules, Parts parts)
 {
     // Less than a gauge can tell is no difference of the rules.
     private const double Apart = 0.05;
@@ -22,27 +22,31 @@ public sealed class VisitDocument(VisitRecords records, VisitStore visits, Stati
         if (await records.FindAsync(id, units) is not { } record)
             return null;
         var (visit, at) = (record.Visit, record.Context);
-        var signed = visit.State == "signed";
+        var seal = visit.State == "signed" ? await seals.FindAsync(id) : null;
         var before = at.History.Earlier.Count > 0 ? at.History.Earlier[^1] : null;
         Guid[] both = before is null ? [id] : [id, before.Id];
         var steps = await visits.StepsAsync(both);
         var stations = await kept.OfAsync(both);
         var findings = await visits.FindingsAsync(both);
+        // A signed visit shows what it showed: names and stops as they were then.
+        var (stepsNow, stationsNow, findingsNow) = seal is { Shown: var shown }
+            ? (shown.Steps, shown.Stations, shown.Findings) : ([.. steps[id]], [.. stations[id]], (IReadOnlyList<FindingRow>)[.. findings[id]]);
         var standing = await stops.OfStoveAsync(visit.ApplianceId);
         var features = at.Stove.Features;
         return new VisitAnswer(VisitHead.Of(visit, record.Firm), record.Customer, at.House, at.Stove, at.House.Outline(), at.Flue, FlueLayout.Of(at.History),
             [.. VisitSteps.All.Select(s => new StepAnswer(s.Number, s.Code, s.Name, s.Guide, s.Caution, [.. parts.MarksOf(s.Code, features)],
                 [.. parts.StationsOf(s.Code, features).Select(station => new StationAnswer(station.Code, station.Name,
-                    Row(stations[id], s.Code, station) is { } kept ? Kept(station, kept, at, units) : null,
+                    Row(stationsNow, s.Code, station) is { } kept ? Kept(station, kept, at, units) : null,
                     before is not null && Row(stations[before.Id], s.Code, station) is { } earlier ? Parse(station.Upgraded(earlier.Entry, earlier.Schema)) : null))],
-                steps[id].FirstOrDefault(r => r.Step == s.Code), before is null ? "" : steps[before.Id].FirstOrDefault(r => r.Step == s.Code)?.Note ?? ""))],
-            [.. findings[id]], before is null ? null : new EarlierAnswer(before.Day, [.. findings[before.Id]]),
-            // What a signed visit says of stops is what it set; what stands now is told on the stove's page.
-            StopNotice.Of(parts, record.Firm, standing.Where(s => signed ? s.VisitId == id : s.ClearedAt is null)),
-            signed ? await visits.AdditionsAsync(id) : [],
+                stepsNow.FirstOrDefault(r => r.Step == s.Code), before is null ? "" : steps[before.Id].FirstOrDefault(r => r.Step == s.Code)?.Note ?? ""))],
+            findingsNow, before is null ? null : new EarlierAnswer(before.Day, [.. findings[before.Id]]),
+            // What a signed visit says of stops is what it left standing; what stands now is told on the stove's page.
+            StopNotice.Of(parts, record.Firm, seal?.Shown.Stops ?? standing.Where(s => s.ClearedAt is null)),
+            StopNotice.Of(parts, record.Firm, standing.Where(s => s.ClearedAt is not null && seal?.Shown.Stops.Any(then => then.Id == s.Id) == true)),
+            seal is not null ? await visits.AdditionsAsync(id) : [],
             visit.NextInspection ?? Due.InspectionAfter(at, visit.Inspects, record.Firm.InspectionMonths),
-            await due.TasksAsync(visit.ApplianceId), signed ? [] : rules.After(at, visit.Inspects, record.Firm.InspectionMonths), [.. parts.List.SelectMany(p => p.Van(at))],
-            signed ? null : SigningOf(at, steps[id], stations[id]), MayWriteFilter.MayWrite(user, visit));
+            await due.TasksAsync(visit.ApplianceId), seal is null ? rules.After(at, visit.Inspects, record.Firm.InspectionMonths) : seal.Shown.Dates ?? [], [.. parts.List.SelectMany(p => p.Van(at))],
+            visit.State == "signed" ? null : SigningOf(at, stepsNow, stationsNow), seal is null ? null : new SealAnswer(seal.Number, seal.Hash), MayWriteFilter.MayWrite(user, visit));
     }
 
     /// <summary>Whether a visit can be signed as it is stored now.</summary>

@@ -72,7 +72,8 @@ public static class VisitEndpoints
             return Faults.Refused(errors);
         var leftOut = (before.Signing?.Missing ?? []).ToDictionary(m => m.Code, m => entry.Reasons![m.Code].Trim());
         // Looked through again while nobody can save: what was saved in between counts.
-        var state = await visits.SignAsync(id, user.PersonId(), clock.GetUtcNow(), before.ProposedInspection, JsonSerializer.Serialize(leftOut), async () =>
+        var state = await visits.SignAsync(id, user.PersonId(), clock.GetUtcNow(), before.ProposedInspection, JsonSerializer.Serialize(leftOut),
+            JsonSerializer.Serialize([.. before.Dates], CoreJson.Default.DueTaskArray), async () =>
         {
             var now = new EntryErrors();
             (await documents.SigningAsync(id))!.Refuse(entry.Confirmed, entry.Reasons, now);

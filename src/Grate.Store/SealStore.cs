@@ -1,0 +1,128 @@
+using System.Data;
+using System.Text.Json;
+using System.Text.Json.Serialization.Metadata;
+using Dapper;
+using Grate.Core;
+using Grate.Core.Visits;
+using Npgsql;
+
+namespace Grate.Store;
+
+/// <summary>What a signed visit showed when it was signed.</summary>
+/// <param name="Steps">Its steps.</param>
+/// <param name="Stations">Its stations.</param>
+/// <param name="Findings">Its findings.</param>
+/// <param name="Stops">Stops it left standing.</param>
+/// <param name="Dates">What was due from then on; null where it was not kept.</param>
+public sealed record ShownVisit(IReadOnlyList<StepRow> Steps, IReadOnlyList<StationRow> Stations, IReadOnlyList<FindingRow> Findings, IReadOnlyList<StopRow> Stops, IReadOnlyList<DueTask>? Dates);
+
+/// <summary>A signed visit's seal.</summary>
+/// <param name="Number">Its place in the stove's chain, from 1.</param>
+/// <param name="Hash">SHA-256 over what it showed and the seal before, 64 hexadecimal digits.</param>
+/// <param name="Shown">What it showed.</param>
+public sealed record VisitSeal(int Number, string Hash, ShownVisit Shown);
+
+/// <summary>What is wrong with a signed visit.</summary>
+/// <param name="VisitId">The visit.</param>
+/// <param name="Stove">Street and place.</param>
+/// <param name="What">What is wrong.</param>
+public sealed record BrokenSeal(Guid VisitId, string Stove, string What);
+
+/// <summary>Seals of signed visits: what they showed, chained by stove. A later version of Grate reads what an earlier one kept: new fields need defaults.</summary>
+public sealed class SealStore(NpgsqlDataSource database)
+{
+    private static readonly JsonSerializerOptions _json = new(JsonSerializerDefaults.Web)
+    {
+        PropertyNamingPolicy = JsonNamingPolicy.SnakeCaseLower,
+        TypeInfoResolver = new DefaultJsonTypeInfoResolver(),
+    };
+
+    // Everything that belongs to a visit, as rows are read elsewhere.
+    private const string Rows = $"""
+        'steps', (select coalesce(jsonb_agg(to_jsonb(r) order by r.step), '[]') from ({VisitStore.StepColumns} where s.visit_id = asked.id) r),
+        'stations', (select coalesce(jsonb_agg(to_jsonb(r) order by r.step, r.station), '[]') from ({StationStore.StationColumns} where e.visit_id = asked.id) r),
+        'findings', (select coalesce(jsonb_agg(to_jsonb(r) order by r.part, r.step), '[]') from ({VisitStore.FindingColumns} where f.visit_id = asked.id) r)
+        """;
+
+    /// <summary>The seal of a signed visit, or null.</summary>
+    public async Task<VisitSeal?> FindAsync(Guid visitId)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        var found = await connection.QuerySingleOrDefaultAsync<(int Number, string Hash, string Rows, string? Dates)?>("""
+            select number, encode(hash, 'hex'), (shown::jsonb - 'record' - 'dates')::text, shown::jsonb->>'dates' from signed_visits where visit_id = @visitId
+            """, new { visitId });
+        return found is not var (number, hash, rows, dates) ? null
+            : new VisitSeal(number, hash, JsonSerializer.Deserialize<ShownVisit>(rows, _json)! with { Dates = dates is null ? null : JsonSerializer.Deserialize(dates, CoreJson.Default.DueTaskArray) });
+    }
+
+    /// <summary>
+    /// Seals what was signed before there were seals, in the order in which it was signed. Once there is a seal, only signing makes
+    /// another: a signed visit without one stays without, and is told.
+    /// </summary>
+    public async Task SealEarlierAsync()
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        var open = await connection.QueryAsync<Guid>("""
+            select v.id from visits v where v.state = 'signed' and not exists (select from signed_visits) order by v.signed_at, v.id
+            """);
+        foreach (var id in open)
+        {
+            await using var transaction = await connection.BeginTransactionAsync();
+            await LockStoveAsync(connection, id);
+            await SealAsync(connection, id, null);
+            await transaction.CommitAsync();
+        }
+    }
+
+    /// <summary>Looks through every seal: its hash, its place in the chain, and whether the rows are still what was shown.</summary>
+    /// <returns>How many visits are signed, and what is wrong.</returns>
+    public async Task<(int Signed, IReadOnlyList<BrokenSeal> Broken)> VerifyAsync()
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        var signed = await connection.QuerySingleAsync<int>("select count(*)::int from visits where state = 'signed'");
+        var broken = await connection.QueryAsync<BrokenSeal>($"""
+            with looked_at as (
+                select v.id as visit_id, a.street || ', ' || a.place as stove, case
+                    when w.visit_id is null then 'has no seal'
+                    when w.hash <> sha256(convert_to(coalesce(encode(w.previous, 'hex'), '') || w.shown, 'UTF8')) then 'does not have the hash of what it showed'
+                    when w.previous is distinct from lag(w.hash) over (partition by w.appliance_id order by w.number)
+                      or w.number <> row_number() over (partition by w.appliance_id order by w.number) then 'does not follow the visit before in the chain'
+                    when {Differ("steps")} or {Differ("stations")} or {Differ("findings")} then 'is not in the tables as it was shown'
+                    when (w.shown::jsonb->'record'->'visit'->>'signedAt')::timestamptz is distinct from v.signed_at then 'was signed at another time' end as what
+                from visits v
+                join lateral (select s.street, s.place from appliances p join sites s on s.id = p.site_id where p.id = v.appliance_id) a on true
+                left join signed_visits w on w.visit_id = v.id
+                join lateral (select jsonb_build_object({Rows}) as rows from (select v.id) asked) now on true
+                where v.state = 'signed')
+            select visit_id, stove, what from looked_at where what is not null order by stove, visit_id
+            """, commandTimeout: 0);
+        return (signed, [.. broken]);
+    }
+
+    // Names may change: who saved what is kept by name in the seal, by id in the tables.
+    private static string Differ(string kind) => $"{Nameless($"w.shown::jsonb->'{kind}'")} is distinct from {Nameless($"now.rows->'{kind}'")}";
+
+    private static string Nameless(string rows) =>
+        $"(select jsonb_agg(r - 'saved_by' order by r->>'step', r->>'station', r->>'part') from jsonb_array_elements({rows}) r)";
+
+    /// <summary>One seal at a time per stove; before the visit itself is locked.</summary>
+    internal static Task LockStoveAsync(IDbConnection connection, Guid visitId) =>
+        connection.ExecuteAsync("select from appliances a join visits v on v.appliance_id = a.id where v.id = @visitId for update of a", new { visitId });
+
+    /// <summary>Keeps what a visit that was just signed shows.</summary>
+    /// <param name="connection">In the transaction that signs it.</param>
+    /// <param name="visitId">The visit.</param>
+    /// <param name="dates">What is due from now on, JSON; null where it is not known.</param>
+    internal static Task SealAsync(IDbConnection connection, Guid visitId, string? dates) => connection.ExecuteAsync($"""
+        with asked as ({HistoryStore.AskedVisits} where v.id = @visitId),
+        shown as (
+            select asked.id, asked.stove, jsonb_build_object('record', {HistoryStore.Visit}), {Rows},
+                'stops', (select coalesce(jsonb_agg(to_jsonb(r) order by r.set_at), '[]') from ({StopStore.StopColumns} where t.visit_id = asked.id and t.cleared_at is null) r),
+                'dates', @dates::jsonb)::text as shown
+            from asked {HistoryStore.Sources})
+        insert into signed_visits (visit_id, appliance_id, number, shown, previous, hash)
+        select s.id, s.stove, coalesce(p.number, 0) + 1, s.shown, p.hash, sha256(convert_to(coalesce(encode(p.hash, 'hex'), '') || s.shown, 'UTF8'))
+        from shown s left join lateral (select b.number, b.hash from signed_visits b where b.appliance_id = s.stove order by b.number desc limit 1) p on true
+        on conflict (visit_id) do nothing
+        """, new { visitId, dates, learns = Array.Empty<string>() });
+}

@@ -1,0 +1,137 @@
+using System.Text.Json;
+using Grate.Server.Features.Visits;
+using Npgsql;
+
+namespace Grate.Server.Tests;
+
+/// <summary>Signed is signed: what a visit showed stays, whoever writes whatever past the endpoints.</summary>
+public class SignedVisitTests
+{
+    private static async Task<(GrateServer Server, HttpClient Client, string Visit)> SignedAsync()
+    {
+        var server = new GrateServer();
+        var client = await server.SignedInAsync("technician");
+        var visit = await client.VisitAsync(3);
+        await client.KeepAsync(visit, "hot-draft", Saves.HotTest(14, coPpm: 60));
+        await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/findings/{Guid.CreateVersion7()}", Saves.Finding("glass", "unsafe", stop: "glass"));
+        await client.SignAsync(visit);
+        return (server, client, visit);
+    }
+
+    private static readonly string[] _face = ["visit", "customer", "house", "stove", "outline", "flue", "layout", "steps", "findings", "stops", "dates", "van", "seal"];
+
+    // What a person sees of it: everything but additions, and what is told of the stove as it is now.
+    private static async Task<string> FaceAsync(HttpClient client, string visit)
+    {
+        var document = await client.ReadAsync($"/api/visits/{visit}");
+        return string.Join("\n", _face.Select(name => $"{name} {document.GetProperty(name)}"));
+    }
+
+    private static async Task<string> WriteAsync(string connectionString, string sql)
+    {
+        await using var connection = new NpgsqlConnection(connectionString);
+        await connection.OpenAsync();
+        try
+        {
+            await using var command = new NpgsqlCommand(sql, connection);
+            return $"{await command.ExecuteNonQueryAsync()} rows: {sql}";
+        }
+        catch (PostgresException fault)
+        {
+            return fault.SqlState;
+        }
+    }
+
+    [Fact]
+    public async Task Signed_visit_keeps_its_face_when_the_world_around_it_changes()
+    {
+        var (server, client, visit) = await SignedAsync();
+        await using var _ = server;
+        var before = await FaceAsync(client, visit);
+        var document = await client.ReadAsync($"/api/visits/{visit}");
+        Assert.Equal(2, document.GetProperty("stops").GetArrayLength());
+        var (stove, flue) = (document.Text("stove", "id"), document.GetProperty("flue"));
+
+        // A neighbour builds, the household moves out, the technician marries, the flue is changed, a stop is cleared.
+        await client.SendAsync(HttpMethod.Put, $"/api/stoves/{stove}/flue/{Guid.CreateVersion7()}", new
+        {
+            baseNumber = (int)flue.Number("number"),
+            stoveXM = flue.Number("stoveXM"),
+            flue = flue.GetProperty("flue"),
+            obstacles = new[] { new { name = "new house", acrossM = 9.0, widthM = 8.0, topM = 14.0 } },
+        });
+        await server.ScalarAsync<int>("update people set name = 'Ida Varnholt-Sorn' where name = 'Ida Varnholt' returning 1");
+        await server.ScalarAsync<int>($"update customers set name = 'New household', phone = '1' where id = '{document.Text("customer", "id")}' returning 1");
+        await server.ScalarAsync<int>($"update sites set altitude_m = 1900, roof_pitch_deg = 12 where id = '{document.Text("house", "id")}' returning 1");
+        await server.ScalarAsync<int>($"update appliances set model = 'Other', nominal_kw = 20 where id = '{stove}' returning 1");
+        await client.SendAsync(HttpMethod.Post, $"/api/stops/{document.GetProperty("stops")[0].Text("stop", "id")}/clear", new { what = "aired", retest = "CO 2 ppm", retestPassed = true }, System.Net.HttpStatusCode.NoContent);
+
+        Assert.Equal(before, await FaceAsync(client, visit));
+        Assert.Equal("Re-test: CO 2 ppm", "Re-test: " + (await client.ReadAsync($"/api/visits/{visit}")).GetProperty("clearedSince")[0].Text("stop", "clearedRetest"));
+        // The stove's page speaks of today.
+        Assert.Equal("New household", (await client.ReadAsync($"/api/stoves/{stove}")).Text("customer", "name"));
+        var words = new StringWriter();
+        Assert.Equal(0, await server.Services.VerifyAsync(words));
+        Assert.Matches("^[0-9]+ signed visits, all as they were signed", words.ToString());
+    }
+
+    [Fact]
+    public async Task Nobody_below_the_owner_of_the_tables_changes_a_signed_visit()
+    {
+        var (server, client, visit) = await SignedAsync();
+        await using var _ = server;
+        var open = await client.VisitAsync(1);
+        await client.SendAsync(HttpMethod.Put, $"/api/visits/{open}/steps/air", Saves.Step());
+        await client.SendAsync(HttpMethod.Put, $"/api/visits/{open}/findings/{Guid.CreateVersion7()}", Saves.Finding("bricks", "wearing"));
+        await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/additions", new { id = Guid.CreateVersion7(), text = "seen later" }, System.Net.HttpStatusCode.NoContent);
+        var before = await FaceAsync(client, visit);
+        var writes = new[]
+        {
+            $"update visits set purpose = 'x' where id = '{visit}'",
+            $"update visits set state = 'open', signed_at = null, signed_by = null, next_inspection = null where id = '{visit}'",
+            $"delete from visits where id = '{visit}'",
+            $"update findings set visit_id = '{open}' where visit_id = '{visit}'",
+            $"update findings set visit_id = '{visit}' where visit_id = '{open}'",
+            $"delete from findings where visit_id = '{visit}'",
+            $"update visit_steps set visit_id = '{open}', step = 'booking' where visit_id = '{visit}' and step = 'air'",
+            $"update visit_steps set visit_id = '{visit}', step = 'next' where visit_id = '{open}' and step = 'air'",
+            $"update station_entries set sentences = '[]' where visit_id = '{visit}'",
+            $"update station_facts set value = 1 where visit_id = '{visit}'",
+            $"insert into station_facts (visit_id, step, station, name, value) values ('{visit}', 'hot-test', 'hot-draft', 'x', 1)",
+            $"update visit_additions set text = 'x' where visit_id = '{visit}'",
+            $"delete from visit_additions where visit_id = '{visit}'",
+            $"update flue_segments s set rise_m = 1 from visits v where v.id = '{visit}' and s.version_id = v.flue_version_id",
+            $"delete from flue_segments s using visits v where v.id = '{visit}' and s.version_id = v.flue_version_id",
+            $"insert into flue_segments (version_id, position, label, construction, diameter_m, rise_m, length_m, surroundings) select flue_version_id, 59, 'more', 'insulated-50', 0.15, 1, 1, 'outdoor' from visits where id = '{visit}'",
+            $"update flue_versions f set cap = 'cowl' from visits v where v.id = '{visit}' and f.id = v.flue_version_id",
+            $"delete from safety_stops where visit_id = '{visit}'",
+            $"update safety_stops set code = 'other' where visit_id = '{visit}'",
+            $"update safety_stops set visit_id = '{open}' where visit_id = '{visit}'",
+            $"update signed_visits set shown = '{{}}' where visit_id = '{visit}'",
+            $"delete from signed_visits where visit_id = '{visit}'",
+            "truncate visit_additions",
+            "alter table findings disable trigger all",
+            "set session_replication_role = replica",
+            "drop trigger signed_finding on findings",
+        };
+        foreach (var sql in writes)
+            Assert.Contains(await WriteAsync(server.Serving, sql), (string[])["GR001", "42501"]);
+        Assert.Equal(before, await FaceAsync(client, visit));
+        Assert.Equal("seen later", Assert.Single((await client.ReadAsync($"/api/visits/{visit}")).GetProperty("additions").EnumerateArray()).Text("text"));
+    }
+
+    [Theory]
+    [InlineData("alter table findings disable trigger all; update findings set note = 'x' where visit_id = '{0}'", "is not in the tables as it was shown")]
+    [InlineData("alter table visits disable trigger all; update visits set signed_at = signed_at - interval '1 day' where id = '{0}'", "was signed at another time")]
+    [InlineData("alter table signed_visits disable trigger all; delete from signed_visits where visit_id = '{0}'", "has no seal")]
+    [InlineData("alter table signed_visits disable trigger all; update signed_visits set shown = '{}', hash = sha256(convert_to(encode(previous, 'hex') || '{}', 'UTF8')) where (appliance_id, number) = (select appliance_id, number - 1 from signed_visits where visit_id = '{0}')", "does not follow the visit before in the chain")]
+    public async Task What_the_owner_of_the_tables_changes_past_everything_is_found(string sql, string told)
+    {
+        var (server, _, visit) = await SignedAsync();
+        await using var closing = server;
+        Assert.Matches("^[1-9][0-9]* rows", await WriteAsync(server.ConnectionString, sql.Replace("{0}", visit, StringComparison.Ordinal)));
+        var words = new StringWriter();
+        Assert.Equal(1, await server.Services.VerifyAsync(words));
+        Assert.Contains(words.ToString().Split('\n'), line => line.EndsWith($"visit {visit} {told}.", StringComparison.Ordinal));
+    }
+}
