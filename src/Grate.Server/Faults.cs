@@ -8,8 +8,13 @@ using Npgsql;
 namespace Grate.Server;
 
 /// <summary>Turns exceptions into problem details that a technician understands.</summary>
-public sealed partial class Faults(IProblemDetailsService problems, ILogger<Faults> log) : IExceptionHandler
+public sealed partial class Faults(IProblemDetailsService problems, TimeProvider clock, ILogger<Faults> log) : IExceptionHandler
 {
+    private static readonly TimeSpan _quiet = TimeSpan.FromMinutes(1);
+
+    // Faults told lately, with how often they came again.
+    private readonly Dictionary<string, (DateTimeOffset Told, int Again)> _told = [];
+
     /// <inheritdoc/>
     public async ValueTask<bool> TryHandleAsync(HttpContext httpContext, Exception exception, CancellationToken cancellationToken)
     {
@@ -17,17 +22,22 @@ public sealed partial class Faults(IProblemDetailsService problems, ILogger<Faul
         {
             BadHttpRequestException { StatusCode: StatusCodes.Status413PayloadTooLarge or StatusCodes.Status415UnsupportedMediaType } unfit =>
                 new ProblemDetails { Status = unfit.StatusCode },
+            BadHttpRequestException bad when ParameterName().Match(bad.Message) is { Success: true } parameter =>
+                Unfit(parameter.Groups[1].Value, $"{parameter.Groups[1].Value} in the address cannot be read: {(bad.Message.StartsWith("Required", StringComparison.Ordinal) ? "it is missing" : "a value of another kind is expected")}."),
+            // A character set that nobody knows, or text that is none in the one that was named.
+            BadHttpRequestException { InnerException: not (JsonException or null) } or InvalidOperationException { Source: "System.Net.Http" or "Microsoft.AspNetCore.Http.Extensions" } =>
+                Unfit("body", "The body cannot be read: send JSON as UTF-8."),
             BadHttpRequestException { InnerException: OddCharacterException odd } => Unfit(PathOf(odd), EntryErrors.OddCharacter(PathOf(odd))),
             BadHttpRequestException bad => Unreadable(bad.InnerException as JsonException),
             NpgsqlException { SqlState: "23P01" } => Problem(409, "The technician has another visit at that time."),
             NpgsqlException { SqlState: Store.Database.SignedVisitState } => Problem(409, "This visit is signed and is never changed."),
             // A value that no column takes: sent again it would be refused again.
             PostgresException { SqlState: ['2', '2' or '3', ..] } value => Unfit(ColumnOf(value), $"{ColumnOf(value)} cannot be kept as it was sent."),
-            NpgsqlException or TimeoutException => Problem(503, "The database does not answer; nothing was saved. It is tried again by itself."),
+            _ when Store.Database.Away(exception) => Problem(503, "The database does not answer; nothing was saved. It is tried again by itself."),
             _ => Problem(500, "Something went wrong in Grate; nothing was saved."),
         };
         if (problem.Status >= 500)
-            log.LogError(exception, "{Method} {Path} failed", httpContext.Request.Method, httpContext.Request.Path);
+            Tell(httpContext, exception);
         httpContext.Response.StatusCode = problem.Status!.Value;
         return await problems.TryWriteAsync(new ProblemDetailsContext { HttpContext = httpContext, ProblemDetails = problem });
     }
@@ -37,6 +47,11 @@ public sealed partial class Faults(IProblemDetailsService problems, ILogger<Faul
     {
         context.ProblemDetails.Title = context.ProblemDetails.Status switch
         {
+            StatusCodes.Status401Unauthorized => context.ProblemDetails.Title is { } said && said != "Unauthorized" ? said : "Sign in first.",
+            StatusCodes.Status403Forbidden => context.ProblemDetails.Title is { } said && said != "Forbidden" ? said : "That is not for your role in the firm.",
+            StatusCodes.Status404NotFound => context.ProblemDetails.Title is { } said && said != "Not Found" ? said : "There is no such address.",
+            StatusCodes.Status405MethodNotAllowed => $"This address takes {context.HttpContext.Response.Headers.Allow}.",
+            StatusCodes.Status429TooManyRequests => context.ProblemDetails.Title is { } said && said != "Too Many Requests" ? said : "Too much in a short time: wait a moment.",
             StatusCodes.Status413PayloadTooLarge => "That is too much at once: at most 256 KB can be sent.",
             StatusCodes.Status415UnsupportedMediaType => "Send JSON: the content type must be application/json.",
             _ => context.ProblemDetails.Title,
@@ -57,6 +72,25 @@ public sealed partial class Faults(IProblemDetailsService problems, ILogger<Faul
 
     /// <summary>404 in the trade's words.</summary>
     public static IResult Missing(string what) => TypedResults.Problem(statusCode: 404, title: $"There is no such {what}.");
+
+    // By its pattern, never by its address: that may hold a secret. What comes again within a minute is counted, not told again.
+    private void Tell(HttpContext context, Exception exception)
+    {
+        var where = $"{context.Request.Method} {(context.GetEndpoint() as RouteEndpoint)?.RoutePattern.RawText}";
+        var (fault, now) = ($"{where} {exception.GetType().Name}", clock.GetUtcNow());
+        int again;
+        lock (_told)
+        {
+            if (_told.TryGetValue(fault, out var told) && now - told.Told < _quiet)
+            {
+                _told[fault] = (told.Told, told.Again + 1);
+                return;
+            }
+            again = told.Again;
+            _told[fault] = (now, 0);
+        }
+        log.LogError(exception, "{Where} failed{Again}", where, again > 0 ? $", and {again} times more since it was last told" : "");
+    }
 
     private static ProblemDetails Problem(int status, string title) => new() { Status = status, Title = title };
 
@@ -81,6 +115,10 @@ public sealed partial class Faults(IProblemDetailsService problems, ILogger<Faul
             })
         { Status = 400, Title = "The request cannot be read." };
     }
+
+    // 'Failed to bind parameter "DateOnly week" from "…".', 'Required parameter "DateOnly from" was not provided from query string.'
+    [GeneratedRegex("""parameter "[^"]* (\w+)" (?:from|was not provided from (?:query|route))""")]
+    private static partial Regex ParameterName();
 
     [GeneratedRegex("(?<=including:.*)'([^']+)'")]
     private static partial Regex MissingNames();

@@ -22,7 +22,13 @@ builder.Services.AddSerilog(log => log.MinimumLevel.Information()
     .MinimumLevel.Override("Npgsql", Serilog.Events.LogEventLevel.Warning)
     .WriteTo.Console());
 // The largest thing a browser sends is a visit's step; nothing needs more.
-builder.WebHost.ConfigureKestrel(kestrel => kestrel.Limits.MaxRequestBodySize = 256 * 1024);
+builder.WebHost.ConfigureKestrel(kestrel =>
+{
+    kestrel.Limits.MaxRequestBodySize = 256 * 1024;
+    kestrel.AddServerHeader = false;
+});
+// Open streams end with the server; nothing else takes longer.
+builder.Services.Configure<HostOptions>(host => host.ShutdownTimeout = TimeSpan.FromSeconds(4));
 
 var database = builder.Configuration.GetConnectionString("Grate")
     ?? "Host=127.0.0.1;Database=grate;Username=grate";
@@ -50,14 +56,15 @@ if (!describing)
     builder.Services.AddNightlyRun();
 
 var app = builder.Build();
+app.UseSecurityHeaders();
 app.UseExceptionHandler();
 app.UseStatusCodePages();
-app.UseSecurityHeaders();
 app.UseSameOriginWrites();
 
 var web = Path.GetFullPath(builder.Configuration["Web:Root"] ?? "wwwroot", app.Environment.ContentRootPath);
 app.UseWebFiles(web);
 app.UseRouting();
+app.UseUnknownAddresses();
 app.UseAuthentication();
 app.UseRateLimiter();
 app.UseAuthorization();
@@ -69,6 +76,7 @@ app.MapGet("/api/health", async (NpgsqlDataSource source) =>
     return TypedResults.Ok(await connection.QuerySingleAsync<string>("select 'ready'"));
 }).AllowAnonymous();
 app.MapSession();
+app.MapPeople();
 app.MapTables();
 app.MapCalculations();
 app.MapDraft();
@@ -81,7 +89,6 @@ app.MapStations();
 app.MapStops();
 app.MapSeason();
 app.MapCalendars();
-app.Map("/api/{**rest}", () => TypedResults.Problem(statusCode: 404, title: "There is no such address.")).AllowAnonymous().ExcludeFromDescription();
 app.MapWebPage(web);
 
 if (!describing)
@@ -92,8 +99,8 @@ if (!describing)
     Database.Migrate(owning.ConnectionString, serves.Username == owning.Username ? null : serves.Username);
     if (args is ["verify"])
         return await app.Services.VerifyAsync(Console.Out);
-    if (args is ["add-person", ..])
-        return await app.Services.AddPersonAsync(args[1..], Console.Error);
+    if (args.ArePeopleCommand())
+        return await app.Services.DoForPeopleAsync(args, Console.Error);
     if (app.Configuration.GetValue<bool>("Demo"))
         await app.Services.LoadDemoAsync();
     await app.Services.GetRequiredService<SealStore>().SealEarlierAsync();

@@ -47,7 +47,7 @@ public static class WebFiles
     /// <summary>Answers every address that is no file and no endpoint with the page, which shows what is there.</summary>
     /// <param name="app">The server.</param>
     /// <param name="folder">The built web.</param>
-    public static void MapWebPage(this WebApplication app, string folder) => app.MapFallback(async context =>
+    public static void MapWebPage(this WebApplication app, string folder) => app.MapFallback("{*path:regex(^(?!api(/|$)).*$)}", async context =>
     {
         var index = Path.Combine(folder, "index.html");
         if (!File.Exists(index))

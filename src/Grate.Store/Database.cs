@@ -48,6 +48,15 @@ public static class Database
             """);
     }
 
+    /// <summary>Whether a fault is that of a database that does not answer, rather than of what was asked of it.</summary>
+    public static bool Away(Exception fault) => fault switch
+    {
+        // Connections, resources, interventions, the system: classes 08, 53, 57, 58; 28 and 3D while a database is being set up.
+        PostgresException { SqlState: var state } => state[..2] is "08" or "53" or "57" or "58" or "28" or "3D" or "55",
+        NpgsqlException or TimeoutException => true,
+        _ => false,
+    };
+
     /// <summary>Tells Dapper how columns and types are named here; once per process.</summary>
     public static void MapTypes()
     {

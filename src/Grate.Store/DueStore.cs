@@ -9,6 +9,15 @@ public sealed record DueVisitRow(Guid ApplianceId, int Number, DateOnly Earliest
 /// <summary>What is due for a stove: how much wood it burns, and its visits.</summary>
 public sealed record DueStoveRow(Guid ApplianceId, double WoodKg, IReadOnlyList<DueVisitRow> Visits);
 
+/// <summary>A stove for which nothing could be computed.</summary>
+/// <param name="ApplianceId">The stove.</param>
+/// <param name="Model">Its model.</param>
+/// <param name="Street">Street.</param>
+/// <param name="Place">Place.</param>
+/// <param name="Since">Since when.</param>
+/// <param name="Reason">What the program said, for whoever mends it.</param>
+public sealed record DueFault(Guid ApplianceId, string Model, string Street, string Place, DateTimeOffset Since, string Reason);
+
 /// <summary>What is due: reading what it rests on, and keeping what was computed.</summary>
 public sealed class DueStore(NpgsqlDataSource database)
 {
@@ -22,6 +31,26 @@ public sealed class DueStore(NpgsqlDataSource database)
     {
         await using var connection = await database.OpenConnectionAsync();
         return [.. await connection.QueryAsync<Guid>("select id from appliances where id > @after order by id limit @count", new { after, count })];
+    }
+
+    /// <summary>Stoves for which nothing could be computed, by place.</summary>
+    public async Task<IReadOnlyList<DueFault>> FaultsAsync()
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return [.. await connection.QueryAsync<DueFault>("""
+            select f.appliance_id, a.model, s.street, s.place, f.since, f.reason
+            from due_faults f join appliances a on a.id = f.appliance_id join sites s on s.id = a.site_id order by s.place, s.street limit 50
+            """)];
+    }
+
+    /// <summary>Keeps that nothing could be computed for a stove; it goes with the next time that it can.</summary>
+    public async Task FaultAsync(Guid applianceId, string reason, DateTimeOffset at)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        await connection.ExecuteAsync("""
+            insert into due_faults (appliance_id, since, reason) values (@applianceId, @at, @reason)
+            on conflict (appliance_id) do update set reason = excluded.reason
+            """, new { applianceId, reason, at });
     }
 
     /// <summary>Keeps what was computed, in one transaction; where a later look at a stove was kept already, that one stays.</summary>
@@ -42,7 +71,7 @@ public sealed class DueStore(NpgsqlDataSource database)
             returning appliance_id
             """, new { readAt, rulesVersion, ids = ordered.Select(s => s.ApplianceId).ToArray(), woods = ordered.Select(s => s.WoodKg).ToArray() })).ToHashSet();
         // A statement of its own: in one with the lines above it would not see what another server wrote while they waited for it.
-        await connection.ExecuteAsync("delete from due_visits where appliance_id = any(@kept)", new { kept = kept.ToArray() });
+        await connection.ExecuteAsync("with mended as (delete from due_faults where appliance_id = any(@kept)) delete from due_visits where appliance_id = any(@kept)", new { kept = kept.ToArray() });
         await using (var copy = await connection.BeginBinaryImportAsync(
             "copy due_visits (appliance_id, number, earliest, by_day, latest, urgent, minutes, kinds, tasks) from stdin (format binary)"))
         {

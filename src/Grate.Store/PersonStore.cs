@@ -28,22 +28,44 @@ public sealed class Person
     /// <summary>Changes when the password does; ends older sessions.</summary>
     public string SecurityStamp { get; set; } = Guid.NewGuid().ToString("N");
 
-    /// <summary>Failed sign-ins in a row.</summary>
-    public int AccessFailedCount { get; set; }
-
-    /// <summary>Locked out until then.</summary>
-    public DateTimeOffset? LockoutEnd { get; set; }
+    /// <summary>Since when they may sign in no more; null while they may.</summary>
+    public DateTimeOffset? DisabledAt { get; set; }
 }
 
 /// <summary>Someone who goes out.</summary>
 public sealed record Technician(Guid Id, string Name);
 
+/// <summary>Someone of the firm in a list.</summary>
+/// <param name="Id">Their id.</param>
+/// <param name="Name">Name.</param>
+/// <param name="Email">Sign-in address.</param>
+/// <param name="Role">technician, office or owner.</param>
+/// <param name="DisabledAt">Since when they may sign in no more; null while they may.</param>
+/// <param name="OpenVisits">Visits they hold.</param>
+public sealed record PersonLine(Guid Id, string Name, string Email, string Role, DateTimeOffset? DisabledAt, int OpenVisits);
+
+/// <summary>What became of a removal.</summary>
+public enum RemoveState
+{
+    /// <summary>Their access has ended.</summary>
+    Removed,
+
+    /// <summary>Nobody would be left to own the firm.</summary>
+    LastOwner,
+
+    /// <summary>They hold open visits, and nobody was named for them.</summary>
+    HasVisits,
+
+    /// <summary>Who was named is elsewhere at one of those times.</summary>
+    Taken,
+}
+
 /// <summary>The people of the firm, as ASP.NET Core Identity's managers ask for them.</summary>
 public sealed class PersonStore(NpgsqlDataSource database) :
-    IUserPasswordStore<Person>, IUserLockoutStore<Person>, IUserSecurityStampStore<Person>, IUserEmailStore<Person>, IUserRoleStore<Person>
+    IUserPasswordStore<Person>, IUserSecurityStampStore<Person>, IUserEmailStore<Person>, IUserRoleStore<Person>
 {
     private const string Columns = """
-        select id, email, normalized_email, name, role, password_hash, security_stamp, access_failed_count, lockout_end
+        select id, email, normalized_email, name, role, password_hash, security_stamp, disabled_at
         from people
         """;
 
@@ -51,14 +73,54 @@ public sealed class PersonStore(NpgsqlDataSource database) :
     public async Task<bool> IsTechnicianAsync(Guid id)
     {
         await using var connection = await database.OpenConnectionAsync();
-        return await connection.QuerySingleAsync<bool>("select exists (select 1 from people where id = @id and role = 'technician')", new { id });
+        return await connection.QuerySingleAsync<bool>("select exists (select 1 from people where id = @id and role = 'technician' and disabled_at is null)", new { id });
     }
 
     /// <summary>Everyone who goes out, by name.</summary>
     public async Task<IReadOnlyList<Technician>> TechniciansAsync()
     {
         await using var connection = await database.OpenConnectionAsync();
-        return [.. await connection.QueryAsync<Technician>("select id, name from people where role = 'technician' order by name")];
+        return [.. await connection.QueryAsync<Technician>("select id, name from people where role = 'technician' and disabled_at is null order by name")];
+    }
+
+    /// <summary>Everybody of the firm, by name; those who left last.</summary>
+    public async Task<IReadOnlyList<PersonLine>> ListAsync()
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return [.. await connection.QueryAsync<PersonLine>("""
+            select p.id, p.name, p.email, p.role, p.disabled_at, (select count(*)::int from visits v where v.technician_id = p.id and v.state = 'open') as open_visits
+            from people p order by p.disabled_at is not null, p.name
+            """)];
+    }
+
+    /// <summary>Ends a person's access, with their sessions and calendars; open visits pass to another technician.</summary>
+    /// <param name="id">Who leaves.</param>
+    /// <param name="visitsTo">Who takes their open visits.</param>
+    /// <param name="at">When.</param>
+    public async Task<RemoveState> RemoveAsync(Guid id, Guid? visitsTo, DateTimeOffset at)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        await using var transaction = await connection.BeginTransactionAsync();
+        // One at a time: two owners who remove each other leave one.
+        var owners = (await connection.QueryAsync<Guid>("select id from people where role = 'owner' and disabled_at is null order by id for update")).ToList();
+        if (owners is [var last] && last == id)
+            return RemoveState.LastOwner;
+        try
+        {
+            if (visitsTo is not null)
+                await connection.ExecuteAsync("update visits set technician_id = @visitsTo where technician_id = @id and state = 'open'", new { id, visitsTo });
+        }
+        catch (PostgresException fault) when (fault.SqlState == PostgresErrorCodes.ExclusionViolation)
+        {
+            return RemoveState.Taken;
+        }
+        if (await connection.QuerySingleAsync<bool>("select exists (select from visits where technician_id = @id and state = 'open')", new { id }))
+            return RemoveState.HasVisits;
+        await connection.ExecuteAsync("update people set disabled_at = @at, password_hash = null, security_stamp = @stamp where id = @id", new { id, at, stamp = Guid.NewGuid().ToString("N") });
+        await connection.ExecuteAsync("update sessions set ended_at = @at where person_id = @id and ended_at is null", new { id, at });
+        await connection.ExecuteAsync("update calendar_feeds set revoked_at = @at where revoked_at is null and (created_by = @id or person_id = @id)", new { id, at });
+        await transaction.CommitAsync();
+        return RemoveState.Removed;
     }
 
     /// <inheritdoc/>
@@ -78,8 +140,7 @@ public sealed class PersonStore(NpgsqlDataSource database) :
         await using var connection = await database.OpenConnectionAsync(cancellationToken);
         await connection.ExecuteAsync("""
             update people set email = @Email, normalized_email = @NormalizedEmail, name = @Name, role = @Role,
-                password_hash = @PasswordHash, security_stamp = @SecurityStamp,
-                access_failed_count = @AccessFailedCount, lockout_end = @LockoutEnd
+                password_hash = @PasswordHash, security_stamp = @SecurityStamp
             where id = @Id
             """, user);
         return IdentityResult.Success;
@@ -132,27 +193,6 @@ public sealed class PersonStore(NpgsqlDataSource database) :
 
     /// <inheritdoc/>
     public Task<bool> HasPasswordAsync(Person user, CancellationToken cancellationToken) => Task.FromResult(user.PasswordHash is not null);
-
-    /// <inheritdoc/>
-    public Task<DateTimeOffset?> GetLockoutEndDateAsync(Person user, CancellationToken cancellationToken) => Task.FromResult(user.LockoutEnd);
-
-    /// <inheritdoc/>
-    public Task SetLockoutEndDateAsync(Person user, DateTimeOffset? lockoutEnd, CancellationToken cancellationToken) => Done(() => user.LockoutEnd = lockoutEnd);
-
-    /// <inheritdoc/>
-    public Task<int> IncrementAccessFailedCountAsync(Person user, CancellationToken cancellationToken) => Task.FromResult(++user.AccessFailedCount);
-
-    /// <inheritdoc/>
-    public Task ResetAccessFailedCountAsync(Person user, CancellationToken cancellationToken) => Done(() => user.AccessFailedCount = 0);
-
-    /// <inheritdoc/>
-    public Task<int> GetAccessFailedCountAsync(Person user, CancellationToken cancellationToken) => Task.FromResult(user.AccessFailedCount);
-
-    /// <summary>Everybody can be locked out.</summary>
-    public Task<bool> GetLockoutEnabledAsync(Person user, CancellationToken cancellationToken) => Task.FromResult(true);
-
-    /// <summary>Everybody can be locked out: there is nothing to set.</summary>
-    public Task SetLockoutEnabledAsync(Person user, bool enabled, CancellationToken cancellationToken) => Task.CompletedTask;
 
     /// <inheritdoc/>
     public Task SetSecurityStampAsync(Person user, string stamp, CancellationToken cancellationToken) => Done(() => user.SecurityStamp = stamp);

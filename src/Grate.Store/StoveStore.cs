@@ -59,6 +59,15 @@ public sealed class StoveStore(NpgsqlDataSource database)
         return (await NewestFluesAsync(connection, [applianceId])).GetValueOrDefault(applianceId);
     }
 
+    /// <summary>Who holds the open visit at a stove; null where none is open.</summary>
+    public async Task<Technician?> HolderAsync(Guid applianceId)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return await connection.QueryFirstOrDefaultAsync<Technician>("""
+            select p.id, p.name from visits v join people p on p.id = v.technician_id where v.appliance_id = @applianceId and v.state = 'open'
+            """, new { applianceId });
+    }
+
     /// <summary>The newest flue of each stove, by stove.</summary>
     private static Task<Dictionary<Guid, FlueVersion>> NewestFluesAsync(NpgsqlConnection connection, Guid[] applianceIds) => FluesAsync(connection,
         "id in (select distinct on (appliance_id) id from flue_versions where appliance_id = any(@keys) order by appliance_id, number desc)", applianceIds);

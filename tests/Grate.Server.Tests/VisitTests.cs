@@ -154,7 +154,7 @@ public class VisitTests(GrateServer server)
         var context = new DefaultHttpContext { RequestServices = server.Services };
         using var body = new MemoryStream();
         context.Response.Body = body;
-        Assert.True(await new Faults(server.Services.GetRequiredService<IProblemDetailsService>(), NullLogger<Faults>.Instance)
+        Assert.True(await new Faults(server.Services.GetRequiredService<IProblemDetailsService>(), TimeProvider.System, NullLogger<Faults>.Instance)
             .TryHandleAsync(context, new PostgresException("refused", "ERROR", "ERROR", state, columnName: "next_inspection"), CancellationToken.None));
         Assert.Equal(400, context.Response.StatusCode);
         Assert.Contains("nextInspection cannot be kept as it was sent.", System.Text.Encoding.UTF8.GetString(body.ToArray()), StringComparison.Ordinal);

@@ -45,12 +45,12 @@ public sealed record Steadiness(double MeanPa, double MinPa, double MaxPa, doubl
     private const int StepSideCount = 4;
 
     /// <summary>Most readings of a run: ten minutes at 4 Hz.</summary>
-    public const int Most = 2400;
+    public const int Most = 1200;
 
     private static readonly EntryRange _at = new("Time in the run in s", Quantity.Ratio, 0, 3600);
 
     /// <summary>Judges a run.</summary>
-    /// <param name="samples">In order of time, 2 to 2 400.</param>
+    /// <param name="samples">In order of time, 2 to 1 200: a minute of the fastest gauge.</param>
     /// <param name="errors">Takes refusals.</param>
     /// <returns>The judgement, or null with sentences.</returns>
     public static Steadiness? Of(IReadOnlyList<RunSample> samples, EntryErrors errors)

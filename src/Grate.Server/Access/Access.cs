@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Security.Claims;
 using System.Threading.RateLimiting;
 using Grate.Store;
@@ -18,6 +19,12 @@ public static class Policies
 
     /// <summary>Those who work on stoves: technicians and the owner.</summary>
     public const string Field = "field";
+
+    /// <summary>The owner alone.</summary>
+    public const string Owner = "owner";
+
+    /// <summary>Those who plan for everybody: office and owner.</summary>
+    public const string Desk = "desk";
 
     /// <summary>Limit on sign-in, by address.</summary>
     public const string SignInRate = "sign-in";
@@ -45,26 +52,30 @@ public sealed class PersonClaims(UserManager<Person> people, IOptions<IdentityOp
 /// <summary>Sign-in, roles, limits, headers.</summary>
 public static class AccessSetup
 {
+    /// <summary>How long a session lasts without a request.</summary>
+    internal static readonly TimeSpan Lifetime = TimeSpan.FromHours(12);
+
     /// <summary>Adds identity, cookie, policies and limits.</summary>
     /// <param name="builder">The application being built.</param>
     /// <param name="keysInDatabase">Whether the cookies' keys live in PostgreSQL; not while there is no database.</param>
     public static void AddAccess(this WebApplicationBuilder builder, bool keysInDatabase)
     {
         var services = builder.Services;
-        services.AddSingleton<PersonStore>().AddSingleton<IUserStore<Person>>(s => s.GetRequiredService<PersonStore>());
+        services.AddSingleton<SessionStore>().AddSingleton<PersonStore>().AddSingleton<IUserStore<Person>>(s => s.GetRequiredService<PersonStore>());
         services.AddIdentityCore<Person>(identity =>
         {
             identity.Password.RequiredLength = 12;
             identity.Password.RequireDigit = identity.Password.RequireUppercase = identity.Password.RequireNonAlphanumeric = false;
-            identity.Lockout.MaxFailedAccessAttempts = 5;
-            identity.Lockout.DefaultLockoutTimeSpan = TimeSpan.FromMinutes(15);
-        }).AddSignInManager().AddClaimsPrincipalFactory<PersonClaims>();
+        }).AddSignInManager().AddClaimsPrincipalFactory<PersonClaims>().AddPasswordValidator<GoodPassword>();
+        services.AddScoped<Staff>().AddScoped<SessionTickets>().AddScoped<ISecurityStampValidator>(s => s.GetRequiredService<SessionTickets>());
+        services.Configure<SecurityStampValidatorOptions>(options =>
+            options.ValidationInterval = TimeSpan.FromSeconds(builder.Configuration.GetValue("Sessions:CheckedEverySeconds", 60)));
         services.AddAuthentication(IdentityConstants.ApplicationScheme).AddIdentityCookies();
         services.ConfigureApplicationCookie(cookie =>
         {
             cookie.Cookie.Name = "grate";
             cookie.Cookie.SameSite = SameSiteMode.Strict;
-            cookie.ExpireTimeSpan = TimeSpan.FromHours(12);
+            cookie.ExpireTimeSpan = Lifetime;
             cookie.Events.OnRedirectToLogin = context => Status(context.Response, StatusCodes.Status401Unauthorized);
             cookie.Events.OnRedirectToAccessDenied = context => Status(context.Response, StatusCodes.Status403Forbidden);
         });
@@ -78,6 +89,8 @@ public static class AccessSetup
 
         services.AddAuthorizationBuilder()
             .AddPolicy(Policies.SignedIn, policy => policy.RequireAuthenticatedUser())
+            .AddPolicy(Policies.Owner, policy => policy.RequireRole("owner"))
+            .AddPolicy(Policies.Desk, policy => policy.RequireRole("office", "owner"))
             .AddPolicy(Policies.Field, policy => policy.RequireRole("technician", "owner"))
             .SetFallbackPolicy(new AuthorizationPolicyBuilder().RequireAssertion(_ => false).Build());
 
@@ -86,6 +99,12 @@ public static class AccessSetup
         services.AddRateLimiter(limits =>
         {
             limits.RejectionStatusCode = StatusCodes.Status429TooManyRequests;
+            limits.OnRejected = (rejected, _) =>
+            {
+                var wait = rejected.Lease.TryGetMetadata(MetadataName.RetryAfter, out var after) ? after : TimeSpan.FromSeconds(1);
+                rejected.HttpContext.Response.Headers.RetryAfter = Math.Max(1, Math.Ceiling(wait.TotalSeconds)).ToString(CultureInfo.InvariantCulture);
+                return ValueTask.CompletedTask;
+            };
             foreach (var policy in new[] { Policies.SignInRate, Policies.CalendarRate })
             {
                 limits.AddPolicy(policy, context => RateLimitPartition.GetFixedWindowLimiter(
@@ -109,6 +128,17 @@ public static class AccessSetup
     /// <summary>A strict content policy and its companions on every answer.</summary>
     public static void UseSecurityHeaders(this WebApplication app) => app.Use((context, next) =>
     {
+        // As the answer starts: a fault clears what was set before it.
+        context.Response.OnStarting(() =>
+        {
+            SetHeaders(context);
+            return Task.CompletedTask;
+        });
+        return next(context);
+    });
+
+    private static void SetHeaders(HttpContext context)
+    {
         var headers = context.Response.Headers;
         headers.ContentSecurityPolicy = "default-src 'none'; script-src 'self'; style-src 'self'; style-src-attr 'unsafe-inline'; font-src 'self'; img-src 'self' data:; "
             + "connect-src 'self'; manifest-src 'self'; base-uri 'self'; form-action 'self'; frame-ancestors 'none'";
@@ -116,7 +146,25 @@ public static class AccessSetup
         headers["Referrer-Policy"] = "same-origin";
         headers["Permissions-Policy"] = "camera=(self), microphone=(), geolocation=(self)";
         headers["Cross-Origin-Opener-Policy"] = "same-origin";
-        return next(context);
+        if (context.Request.IsHttps)
+            headers.StrictTransportSecurity = "max-age=31536000";
+        // Nobody's records stay in a browser's or a proxy's store.
+        if (context.Request.Path.StartsWithSegments("/api") && headers.CacheControl.Count == 0)
+            headers.CacheControl = "no-store";
+    }
+
+    /// <summary>
+    /// What no endpoint answers below /api is told before anybody is asked who they are: 404 for an address that is none, 405 and
+    /// 415 where routing found the address alone.
+    /// </summary>
+    public static void UseUnknownAddresses(this WebApplication app) => app.Use((context, next) =>
+    {
+        if (context.GetEndpoint() is { } endpoint)
+            return endpoint.Metadata.Count == 0 ? endpoint.RequestDelegate!(context) : next(context);
+        if (!context.Request.Path.StartsWithSegments("/api"))
+            return next(context);
+        context.Response.StatusCode = StatusCodes.Status404NotFound;
+        return Task.CompletedTask;
     });
 
     /// <summary>

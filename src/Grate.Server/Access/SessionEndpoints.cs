@@ -1,8 +1,8 @@
+using System.Globalization;
 using System.Security.Claims;
 using Grate.Store;
 using Grate.Store.Demo;
 using Microsoft.AspNetCore.Http.HttpResults;
-using Microsoft.AspNetCore.Identity;
 
 namespace Grate.Server.Access;
 
@@ -27,34 +27,47 @@ public sealed record SessionState(SignedInPerson? Person, string Firm, string Ti
 /// <summary>Sign in, sign out, who am I.</summary>
 public static class SessionEndpoints
 {
+    private const int LongestAddress = 254, LongestPassword = 200;
+
     /// <summary>Maps /api/session.</summary>
     public static void MapSession(this WebApplication app)
     {
-        app.MapPost("/api/session", SignInAsync).AllowAnonymous().RequireRateLimiting(Policies.SignInRate);
+        app.MapPost("/api/session", SignInAsync).AllowAnonymous().RequireRateLimiting(Policies.SignInRate)
+            .Produces<SignedInPerson>().ProducesProblem(401).ProducesProblem(429);
         app.MapDelete("/api/session", SignOutAsync).RequireAuthorization(Policies.SignedIn);
         app.MapGet("/api/session", StateAsync).AllowAnonymous();
     }
 
-    private static async Task<Results<Ok<SignedInPerson>, ProblemHttpResult>> SignInAsync(SignInEntry entry, SignInManager<Person> signIn)
+    private static async Task<IResult> SignInAsync(SignInEntry entry, HttpContext context, Staff staff, SessionTickets tickets)
     {
-        var person = entry.Email.Length is > 0 and <= 254 && entry.Password.Length is > 0 and <= 200
-            ? await signIn.UserManager.FindByEmailAsync(entry.Email.Trim()) : null;
-        if (person is not null)
-        {
-            var result = await signIn.PasswordSignInAsync(person, entry.Password, isPersistent: true, lockoutOnFailure: true);
-            if (result.Succeeded)
-                return TypedResults.Ok(new SignedInPerson(person.Id, person.Name, person.Role));
-            if (result.IsLockedOut)
-                return TypedResults.Problem(statusCode: 423, title: "Too many wrong passwords: this account is locked for 15 minutes.");
-        }
-        return TypedResults.Problem(statusCode: 401, title: "Address or password is wrong.");
+        if (entry.Email.Length is 0 or > LongestAddress || entry.Password.Length is 0 or > LongestPassword)
+            return Wrong();
+        var (person, wait) = await staff.KnowAsync(AddressOf(context), entry.Email, entry.Password);
+        if (wait > TimeSpan.Zero)
+            return Wait(context, wait);
+        if (person is null)
+            return Wrong();
+        await tickets.SignInAsync(context, person);
+        return TypedResults.Ok(new SignedInPerson(person.Id, person.Name, person.Role));
     }
 
-    private static async Task<NoContent> SignOutAsync(SignInManager<Person> signIn)
+    private static async Task<NoContent> SignOutAsync(ClaimsPrincipal user, SessionTickets tickets)
     {
-        await signIn.SignOutAsync();
+        await tickets.SignOutAsync(user);
         return TypedResults.NoContent();
     }
+
+    /// <summary>Where a request comes from.</summary>
+    internal static string AddressOf(HttpContext context) => context.Connection.RemoteIpAddress?.ToString() ?? "";
+
+    /// <summary>429: too many tries from here at this account.</summary>
+    internal static IResult Wait(HttpContext context, TimeSpan wait)
+    {
+        context.Response.Headers.RetryAfter = Math.Ceiling(wait.TotalSeconds).ToString(CultureInfo.InvariantCulture);
+        return TypedResults.Problem(statusCode: 429, title: $"Too many wrong passwords from here: try again in {Math.Ceiling(wait.TotalMinutes):0} min.");
+    }
+
+    private static ProblemHttpResult Wrong() => TypedResults.Problem(statusCode: 401, title: "Address or password is wrong.");
 
     private static async Task<Ok<SessionState>> StateAsync(ClaimsPrincipal user, FirmStore firms)
     {

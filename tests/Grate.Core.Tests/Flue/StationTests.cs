@@ -198,10 +198,16 @@ public class StationTests
     [Fact]
     public void Any_draft_below_nothing_is_a_stop()
     {
-        Assert.True(new HotTest([], Window: new WindowTest("low", -0.1)).Reversed);
-        Assert.True(new HotTest([], Fans: new WorstCase(DraftOnPa: -0.1)).Reversed);
-        Assert.True(new HotTest([], Controls: [new ControlReading("closed", -0.1)]).Reversed);
-        Assert.False(new HotTest([At(0)], Fans: new WorstCase(-5, -9, 1, 0)).Reversed);
+        static string[] Where(HotTest test) => [.. new HotDraftStation().Stops(test, null!).Where(s => s.Code == HotDraftStation.Spillage).SelectMany(s => s.Where!)];
+        Assert.Equal(["with the window open"], Where(new HotTest([], Window: new WindowTest("low", -0.1))));
+        Assert.Equal(["with the fans on"], Where(new HotTest([], Fans: new WorstCase(DraftOnPa: -0.1))));
+        Assert.Equal(["at normal fire", "with the air closed"], Where(new HotTest([At(-2)], Controls: [new ControlReading("closed", -0.1)])));
+        var good = new HotTest([At(0)], CoPpm: 34, Fans: new WorstCase(-5, -9, 1, 0));
+        Assert.Empty(Where(good));
+        // The same numbers have passed the re-tests; a missing one has passed none.
+        Assert.Equal(["room-co", "spillage: at normal fire, before the fans, with the fans on"],
+            new HotDraftStation().Passed(good, null!).Select(p => p.Code + (p.Where is null ? "" : $": {string.Join(", ", p.Where)}")));
+        Assert.Empty(new HotDraftStation().Passed(new HotTest([]), null!));
     }
 
     [Fact]

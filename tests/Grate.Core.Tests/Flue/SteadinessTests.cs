@@ -83,7 +83,7 @@ public class SteadinessTests
             Assert.Null(Steadiness.Of(samples, errors));
             return errors.ByField;
         }
-        Assert.Contains("2 to 2400", Refused(new RunSample(0, 10))["samples"][0], StringComparison.Ordinal);
+        Assert.Contains("2 to 1200", Refused(new RunSample(0, 10))["samples"][0], StringComparison.Ordinal);
         Assert.Contains("order of time", Refused(new(5, 10), new(4, 10))["samples[1].atS"][0], StringComparison.Ordinal);
         Assert.Contains("−60.0 and 150.0 Pa", Refused(new(0, 10), new(1, 900))["samples[1].draftPa"][0], StringComparison.Ordinal);
     }

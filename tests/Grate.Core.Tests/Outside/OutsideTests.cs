@@ -16,7 +16,7 @@ public class OutsideTests
     private static readonly JsonElement _reference =
         JsonDocument.Parse(File.ReadAllText(Path.Combine(AppContext.BaseDirectory, "Outside/reference.json"))).RootElement;
 
-    private static IEnumerable<JsonElement> Rows(string table) => _reference.GetProperty(table).EnumerateArray();
+    internal static IEnumerable<JsonElement> Rows(string table) => _reference.GetProperty(table).EnumerateArray();
 
     private static double Of(JsonElement row, string name) => row.GetProperty(name).GetDouble();
 

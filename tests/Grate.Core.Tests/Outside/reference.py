@@ -10,6 +10,7 @@ import math
 import os
 import re
 import subprocess
+import zoneinfo
 
 import fluids
 import iapws
@@ -184,12 +185,35 @@ def sweep_dates():
     return out
 
 
+# python3's zoneinfo: every clock change of 2027 in fifteen zones, and an ordinary day; days without midnight among them.
+def zones():
+    out = []
+    for name in ["America/Los_Angeles", "Pacific/Auckland", "America/Santiago", "Asia/Beirut", "Africa/Cairo", "Europe/Vienna", "Australia/Lord_Howe", "America/St_Johns",
+                 "Pacific/Honolulu", "Pacific/Kiritimati", "Asia/Kathmandu", "America/Sao_Paulo", "Europe/Dublin", "Africa/Casablanca", "Asia/Tokyo"]:
+        zone = zoneinfo.ZoneInfo(name)
+
+        def first(day):
+            # The first quarter of an hour that belongs to the day.
+            at = datetime.datetime(day.year, day.month, day.day, tzinfo=datetime.timezone.utc) - datetime.timedelta(hours=16)
+            while at.astimezone(zone).date() < day:
+                at += datetime.timedelta(minutes=15)
+            return at
+
+        days = [datetime.date(2027, 1, 1) + datetime.timedelta(days=i) for i in range(366)]
+        for day, after in zip(days, days[1:]):
+            hours = (first(after) - first(day)).total_seconds() / 3600
+            if hours != 24 or day == datetime.date(2027, 10, 31):
+                out.append({"zone": name, "day": str(day), "from": first(day).isoformat(), "hours": hours,
+                            "evening": datetime.datetime(day.year, day.month, day.day, 18, tzinfo=zone).astimezone(datetime.timezone.utc).isoformat()})
+    return out
+
+
 here = os.path.dirname(os.path.abspath(__file__))
 with open(os.path.join(here, "reference.json"), "w", encoding="utf-8") as file:
     text = json.dumps({
         "versions": {"fluids": fluids.__version__, "iapws": iapws.__version__, "scipy": scipy.__version__},
         "colebrook": colebrook(), "atmosphere": atmosphere(), "dewPoint": dew_point(), "flues": flues(),
-        "growth": growth(), "conversions": conversions(), "sweepDates": sweep_dates(),
+        "growth": growth(), "conversions": conversions(), "sweepDates": sweep_dates(), "zones": zones(),
     }, indent=1)
     # A row is a line.
     file.write(re.sub(r"\n {3,}|\n {2}(?=[\]}])", " ", text) + "\n")

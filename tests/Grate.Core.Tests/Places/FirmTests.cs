@@ -20,6 +20,26 @@ public class FirmTests
         Assert.Equal(TimeOnly.Parse(time, System.Globalization.CultureInfo.InvariantCulture), In(zone).Time(Z(moment)));
     }
 
+    // python3's zoneinfo, fifteen zones: every day of a clock change in 2027, those without midnight among them, and 31 October.
+    [Fact]
+    public void Days_of_fifteen_zones_begin_and_end_where_zoneinfo_says()
+    {
+        var rows = Outside.OutsideTests.Rows("zones").ToList();
+        Assert.Equal(15, rows.Select(r => r.GetProperty("zone").GetString()).Distinct().Count());
+        Assert.True(rows.Count >= 33, $"{rows.Count} days");
+        foreach (var row in rows)
+        {
+            var firm = In(row.GetProperty("zone").GetString()!);
+            var day = DateOnly.Parse(row.GetProperty("day").GetString()!, System.Globalization.CultureInfo.InvariantCulture);
+            var (from, before) = firm.Span(day);
+            Assert.Equal((firm.TimeZone, day, row.GetProperty("from").GetDateTimeOffset(), row.GetProperty("hours").GetDouble()), (firm.TimeZone, day, from, (before - from).TotalHours));
+            // Six in the evening is of that day and month, whatever the day is in UTC.
+            Assert.Equal(row.GetProperty("evening").GetDateTimeOffset(), firm.At(day, new TimeOnly(18, 0)));
+            Assert.Equal((day, new TimeOnly(18, 0)), (firm.Day(row.GetProperty("evening").GetDateTimeOffset()), firm.Time(row.GetProperty("evening").GetDateTimeOffset())));
+            Assert.Equal((day, day.AddDays(-1)), (firm.Day(from), firm.Day(from.AddTicks(-1))));
+        }
+    }
+
     [Theory]
     [InlineData("Europe/Vienna", "2027-10-13", 24)]
     [InlineData("Europe/Vienna", "2027-03-28", 23)]

@@ -24,9 +24,7 @@ class Session {
     const answer = await reply(api.POST("/api/session", { body: { email, password } }));
     if (answer.kind === "away") return answer.sentence;
     if (answer.kind === "problem") {
-      return answer.status === 429
-        ? "Too many tries in a short time. Wait a minute."
-        : (answer.problem.title ?? "Sign-in failed.");
+      return answer.problem.title ?? "Sign-in failed.";
     }
     await this.load();
     return null;

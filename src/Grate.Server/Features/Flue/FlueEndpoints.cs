@@ -54,7 +54,7 @@ public static class FlueEndpoints
         app.MapPost("/api/stoves/{id:guid}/flue/trial", TryAsync).RequireAuthorization(Policies.SignedIn)
             .RequireRateLimiting(Policies.CalculationRate).Produces<FlueTrialAnswer>().ProducesValidationProblem();
         app.MapPut("/api/stoves/{id:guid}/flue/{versionId:guid}", SaveAsync).RequireAuthorization(Policies.Field)
-            .Produces<FlueVersion>().ProducesValidationProblem().ProducesProblem(409);
+            .Produces<FlueVersion>().ProducesValidationProblem().ProducesProblem(403).ProducesProblem(409);
     }
 
     private static async Task<IResult> ReadAsync(Guid id, HistoryStore histories)
@@ -93,6 +93,8 @@ public static class FlueEndpoints
     {
         if (!await stoves.ExistsAsync(id))
             return Faults.Missing("stove");
+        if (!user.IsInRole("owner") && (await stoves.HolderAsync(id)) is { } holder && holder.Id != user.PersonId())
+            return TypedResults.Problem(statusCode: 403, title: $"{holder.Name} has an open visit at this stove, which rests on its flue; only they and the owner change it now.");
         var system = Asked.UnitsOf(units);
         var errors = new EntryErrors(system);
         if (versionId.Version != 7)

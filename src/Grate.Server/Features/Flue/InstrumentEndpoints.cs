@@ -1,5 +1,6 @@
 using System.Net.ServerSentEvents;
 using System.Runtime.CompilerServices;
+using System.Security.Claims;
 using Grate.Core;
 using Grate.Instruments;
 using Grate.Server.Access;
@@ -11,10 +12,10 @@ namespace Grate.Server.Features.Flue;
 /// <summary>Live instruments in a visit, as server-sent events.</summary>
 public static class InstrumentEndpoints
 {
-    /// <summary>Most streams of one server.</summary>
-    private const int MostStreams = 400;
+    /// <summary>Most streams of one server, and of one person: a visit on a phone and a tablet, and one that has not noticed yet that it is gone.</summary>
+    private const int MostStreams = 400, MostOfOne = 4;
 
-    private static int _streams;
+    private static readonly Dictionary<Guid, int> _streams = [];
 
     /// <summary>Adds the port to instruments: the bridge at Instruments:Host and Instruments:Port, or none.</summary>
     public static void AddInstruments(this WebApplicationBuilder builder)
@@ -27,32 +28,52 @@ public static class InstrumentEndpoints
     /// <summary>Maps GET /api/visits/{id}/instruments: events "bridge", each a frame or a change of the connection.</summary>
     public static void MapInstruments(this WebApplication app) =>
         app.MapGet("/api/visits/{id:guid}/instruments", StreamAsync).RequireAuthorization(Policies.SignedIn)
-            .Produces<BridgeEvent>(200, "text/event-stream").ProducesProblem(404).ProducesProblem(503);
+            .Produces<BridgeEvent>(200, "text/event-stream").ProducesProblem(404).ProducesProblem(429).ProducesProblem(503);
 
-    private static async Task<Results<ServerSentEventsResult<BridgeEvent>, ProblemHttpResult>> StreamAsync(Guid id, VisitRecords records,
-        IInstruments instruments, CancellationToken cancellation)
+    private static async Task<Results<ServerSentEventsResult<BridgeEvent>, ProblemHttpResult>> StreamAsync(Guid id, HttpContext context, VisitRecords records,
+        IInstruments instruments, IHostApplicationLifetime life, IConfiguration configuration, CancellationToken cancellation)
     {
         if (await records.FindAsync(id, UnitSystem.Metric) is not { Context: var at })
             return TypedResults.Problem(statusCode: 404, title: "There is no such visit.");
-        if (Volatile.Read(ref _streams) >= MostStreams)
-            return TypedResults.Problem(statusCode: 503, title: "Too many instruments are connected to this server; try again in a while.");
         var place = new InstrumentPlace(at.Flue.Flue, at.House.AltitudeM, at.Weather!.OutdoorC, 20, at.House.VolumeM3 ?? 300,
             at.House.Ach50 ?? Core.Flue.HouseLeakage.ByEra[at.House.BuiltEra!].Value, Core.Flue.HotPlace.Of(at).Fires?.NormalKgH);
-        return TypedResults.ServerSentEvents(EventsAsync(instruments, place, cancellation), "bridge");
+        var person = context.User.PersonId();
+        if (Took(person, configuration.GetValue("Limits:StreamsPerPerson", MostOfOne)) is { } refused)
+            return refused;
+        context.Response.OnCompleted(() => GaveBack(person));
+        return TypedResults.ServerSentEvents(EventsAsync(instruments, place, life.ApplicationStopping, cancellation), "bridge");
     }
 
-    private static async IAsyncEnumerable<BridgeEvent> EventsAsync(IInstruments instruments, InstrumentPlace place,
+    private static ProblemHttpResult? Took(Guid person, int most)
+    {
+        lock (_streams)
+        {
+            var own = _streams.GetValueOrDefault(person);
+            if (own >= most)
+                return TypedResults.Problem(statusCode: 429, title: $"You have {own} instruments connected already: close another page that shows them.");
+            if (_streams.Values.Sum() >= MostStreams)
+                return TypedResults.Problem(statusCode: 503, title: "Too many instruments are connected to this server; try again in a while.");
+            _streams[person] = own + 1;
+            return null;
+        }
+    }
+
+    private static Task GaveBack(Guid person)
+    {
+        lock (_streams)
+        {
+            if (--_streams[person] == 0)
+                _streams.Remove(person);
+        }
+        return Task.CompletedTask;
+    }
+
+    private static async IAsyncEnumerable<BridgeEvent> EventsAsync(IInstruments instruments, InstrumentPlace place, CancellationToken stopping,
         [EnumeratorCancellation] CancellationToken cancellation)
     {
-        Interlocked.Increment(ref _streams);
-        try
-        {
-            await foreach (var happened in instruments.ListenAsync(place, cancellation))
-                yield return happened;
-        }
-        finally
-        {
-            Interlocked.Decrement(ref _streams);
-        }
+        // The server does not wait for a stove to burn out.
+        using var end = CancellationTokenSource.CreateLinkedTokenSource(cancellation, stopping);
+        await foreach (var happened in instruments.ListenAsync(place, end.Token))
+            yield return happened;
     }
 }

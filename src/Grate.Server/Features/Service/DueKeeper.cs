@@ -23,11 +23,19 @@ public sealed class DueKeeper(DueStore due, HistoryStore histories, Due rules, T
     /// <summary>Tasks as kept.</summary>
     public static IReadOnlyList<DueTask> TasksOf(string kept) => JsonSerializer.Deserialize(kept, CoreJson.Default.DueTaskArray)!;
 
-    /// <summary>Computes one stove again, after something it rests on changed.</summary>
+    /// <summary>Computes one stove again, after something it rests on was saved: what cannot be computed keeps no save from being answered.</summary>
     public async Task StoveAsync(Guid applianceId)
     {
-        if (await histories.StoveAsync(applianceId) is { } stove)
-            await KeepAsync([stove], stove.Firm.Day(clock.GetUtcNow()));
+        try
+        {
+            if (await histories.StoveAsync(applianceId) is { } stove)
+                await KeepAsync([stove], stove.Firm.Day(clock.GetUtcNow()));
+        }
+        catch (Exception fault) when (!Database.Away(fault))
+        {
+            log.LogError(fault, "What is due for stove {Stove} could not be computed", applianceId);
+            await due.FaultAsync(applianceId, fault.Message, clock.GetUtcNow());
+        }
     }
 
     /// <summary>Computes every stove again, in batches: memory does not grow with the firm.</summary>
@@ -55,8 +63,28 @@ public sealed class DueKeeper(DueStore due, HistoryStore histories, Due rules, T
         return seen;
     }
 
-    // What the firm's visits at a kind of stove say is asked for once a run.
+    // A batch in which something fails is worked through stove by stove: what is wrong with one keeps no other's dates away.
     private async Task BatchAsync(Guid[] ids, DateOnly today, ConcurrentDictionary<string, Task<IReadOnlyList<LearnedFact>>> learned)
+    {
+        try
+        {
+            await TogetherAsync(ids, today, learned);
+        }
+        catch (Exception fault) when (fault is not OperationCanceledException && !Database.Away(fault))
+        {
+            if (ids is [var alone])
+            {
+                log.LogError(fault, "What is due for stove {Stove} could not be computed", alone);
+                await due.FaultAsync(alone, fault.Message, clock.GetUtcNow());
+                return;
+            }
+            foreach (var id in ids)
+                await BatchAsync([id], today, learned);
+        }
+    }
+
+    // What the firm's visits at a kind of stove say is asked for once a run.
+    private async Task TogetherAsync(Guid[] ids, DateOnly today, ConcurrentDictionary<string, Task<IReadOnlyList<LearnedFact>>> learned)
     {
         var stoves = new List<StoveRecord>();
         foreach (var stove in await histories.StovesAsync(ids, []))
@@ -69,21 +97,8 @@ public sealed class DueKeeper(DueStore due, HistoryStore histories, Due rules, T
 
     private async Task KeepAsync(IReadOnlyList<StoveRecord> stoves, DateOnly today)
     {
-        var rows = new List<DueStoveRow>();
-        foreach (var stove in stoves)
-        {
-            try
-            {
-                rows.Add(Compute(stove, today));
-            }
-            catch (Exception fault) when (fault is InvalidOperationException or JsonException or ArgumentOutOfRangeException)
-            {
-                // One stove whose records cannot be read must not keep the others' dates from being computed.
-                log.LogError(fault, "What is due for stove {Stove} could not be computed", stove.History.Stove.Id);
-            }
-        }
-        if (rows.Count > 0)
-            await due.KeepAsync(stoves[0].ReadAt, rows, Rules.Version);
+        if (stoves.Count > 0)
+            await due.KeepAsync(stoves[0].ReadAt, [.. stoves.Select(s => Compute(s, today))], Rules.Version);
     }
 
     private DueStoveRow Compute(StoveRecord stove, DateOnly today)

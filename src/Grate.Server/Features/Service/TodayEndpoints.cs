@@ -22,7 +22,8 @@ public sealed record TodayStop(RoundStop Stop, IReadOnlyList<string> FromTheVan,
 /// <param name="TimeZone">Zone of its times.</param>
 /// <param name="Stops">Stops by technician and time.</param>
 /// <param name="Tomorrow">The stops of the day after.</param>
-public sealed record TodayAnswer(DateOnly Day, string TimeZone, IReadOnlyList<TodayStop> Stops, IReadOnlyList<TodayStop> Tomorrow);
+/// <param name="Faults">Stoves for which nothing could be computed; told to the owner alone.</param>
+public sealed record TodayAnswer(DateOnly Day, string TimeZone, IReadOnlyList<TodayStop> Stops, IReadOnlyList<TodayStop> Tomorrow, IReadOnlyList<DueFault> Faults);
 
 /// <summary>GET /api/today: a technician's own round; the whole firm's for office and owner.</summary>
 public static class TodayEndpoints
@@ -32,7 +33,7 @@ public static class TodayEndpoints
         app.MapGet("/api/today", TodayAsync).RequireAuthorization(Policies.SignedIn);
 
     private static async Task<Ok<TodayAnswer>> TodayAsync([FromQuery] string? units, ClaimsPrincipal user,
-        FirmStore firms, VisitStore visits, VisitRecords records, Parts parts, TimeProvider clock)
+        FirmStore firms, VisitStore visits, VisitRecords records, DueStore due, Parts parts, TimeProvider clock)
     {
         var system = Asked.UnitsOf(units);
         var firm = await firms.GetAsync();
@@ -40,7 +41,7 @@ public static class TodayEndpoints
         var round = await visits.RoundAsync(firm.Span(day).From, firm.Span(day.AddDays(1)).Before, user.IsInRole("technician") ? user.PersonId() : null);
         var known = (await records.ManyAsync([.. round.Select(s => s.VisitId)], system)).ToDictionary(r => r.Visit.Id);
         IReadOnlyList<TodayStop> On(DateOnly of) => [.. round.Where(s => firm.Day(s.PlannedStart) == of).Select(s => Stop(s, known[s.VisitId], parts))];
-        return TypedResults.Ok(new TodayAnswer(day, firm.TimeZone, On(day), On(day.AddDays(1))));
+        return TypedResults.Ok(new TodayAnswer(day, firm.TimeZone, On(day), On(day.AddDays(1)), user.IsInRole("owner") ? await due.FaultsAsync() : []));
     }
 
     private static TodayStop Stop(RoundStop stop, VisitRecord record, Parts parts)

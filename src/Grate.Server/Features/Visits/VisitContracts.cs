@@ -77,6 +77,7 @@ public sealed record VisitHead(VisitRow Row, DateOnly Day, DateOnly? SignedOn, I
 
 /// <summary>A visit as one document.</summary>
 /// <param name="Visit">Its row.</param>
+/// <param name="Firm">The firm's name.</param>
 /// <param name="Customer">Whose house it is.</param>
 /// <param name="House">The house.</param>
 /// <param name="Stove">The stove.</param>
@@ -96,7 +97,7 @@ public sealed record VisitHead(VisitRow Row, DateOnly Day, DateOnly? SignedOn, I
 /// <param name="Signing">What stands in the way of signing; null once it is signed.</param>
 /// <param name="Seal">The seal of a signed visit; null while it is open.</param>
 /// <param name="MayWrite">Whether the signed-in person may write in it.</param>
-public sealed record VisitAnswer(VisitHead Visit, Customer Customer, House House, Stove Stove, HouseOutline Outline, FlueVersion Flue, FlueLayout Layout,
+public sealed record VisitAnswer(VisitHead Visit, string Firm, Customer Customer, House House, Stove Stove, HouseOutline Outline, FlueVersion Flue, FlueLayout Layout,
     IReadOnlyList<StepAnswer> Steps, IReadOnlyList<FindingRow> Findings, EarlierAnswer? Earlier, IReadOnlyList<StopNotice> Stops, IReadOnlyList<StopNotice> ClearedSince, IReadOnlyList<AdditionRow> Additions,
     DateOnly ProposedInspection, IReadOnlyList<DueTask> Due, IReadOnlyList<DueTask> Dates, IReadOnlyList<VanItem> Van, Signing? Signing, SealAnswer? Seal, bool MayWrite);
 

@@ -47,7 +47,8 @@
     <button class="min-h-11 cursor-pointer px-2 py-2 max-md:hidden" onclick={() => (keys.help = true)} title="Keys (k)"
       >Keys</button
     >
-    <button class="min-h-11 cursor-pointer px-2 py-2 whitespace-nowrap max-md:px-1" onclick={() => session.signOut()}
+    <a class="px-2 py-2 max-md:px-1" href="/account">Account</a>
+    <button class="min-h-11 cursor-pointer px-2 py-2 whitespace-nowrap max-md:hidden" onclick={() => session.signOut()}
       >Sign out</button
     >
   </div>

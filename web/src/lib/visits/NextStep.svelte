@@ -18,7 +18,8 @@
   const waiting = $derived((gate?.missing ?? []).filter((m) => !reasons[m.code]?.trim()));
   const ready = $derived(gate != null && gate.refusals.length === 0 && waiting.length === 0 && visit.unsaved === 0);
 
-  const dates = $derived(visit.signed ? visit.doc.due : visit.doc.dates);
+  // Where a signed visit did not keep its dates, the stove's of today are told.
+  const dates = $derived(visit.signed && visit.doc.dates.length === 0 ? visit.doc.due : visit.doc.dates);
   const what = (task: Schema["DueTask"]) =>
     ({
       stop: "Stop to clear",

@@ -6,6 +6,7 @@
   import CalendarAddresses from "$lib/service/CalendarAddresses.svelte";
   import DueRow from "$lib/service/DueRow.svelte";
   import SeasonWeeks from "$lib/service/SeasonWeeks.svelte";
+  import { session } from "$lib/session.svelte";
   import { tables } from "$lib/tables.svelte";
 
   let season = $state<Schema["SeasonAnswer"] | null>(null);
@@ -113,7 +114,11 @@
         <label class="ml-auto flex items-center gap-2 text-sm"
           ><input type="checkbox" class="checkbox checkbox-sm" bind:checked={lowUseFirst} /> low use first</label
         >
-        <a class="link text-sm" href="/api/season/due.csv?{new URLSearchParams(query)}" download>CSV</a>
+        {#if session.person?.role !== "technician"}<a
+            class="link text-sm"
+            href="/api/season/due.csv?{new URLSearchParams(query)}"
+            download>CSV</a
+          >{/if}
       </div>
       <p role="status" class="text-success font-semibold">{planned}</p>
       <ul>

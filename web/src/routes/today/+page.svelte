@@ -1,6 +1,6 @@
 <script lang="ts">
   import { api, failure, page as pageOf, type Schema } from "$lib/api/client";
-  import { onScale } from "$lib/dates";
+  import { dayOf, onScale } from "$lib/dates";
   import Failure from "$lib/components/Failure.svelte";
   import Mark from "$lib/components/Mark.svelte";
   import { session } from "$lib/session.svelte";
@@ -37,6 +37,12 @@
         timeZone: "UTC",
       })}
     </h1>
+    {#each today.faults as fault (fault.applianceId)}
+      <p role="alert" class="border-error mt-3 border-l-8 px-4 py-2">
+        What is due for <a class="link" href="/stoves/{fault.applianceId}">{fault.street}, {fault.place}</a>
+        ({fault.model}) could not be computed since {dayOf(fault.since)}; all other stoves were. For whoever mends it: {fault.reason}
+      </p>
+    {/each}
     {#if next && technicians.length === 1}
       <section class="bg-base-100 border-primary mt-4 border-l-8 p-5" aria-labelledby="next-door">
         <p class="text-quiet" id="next-door">Next door to knock on, {time(next.stop.plannedStart)}</p>

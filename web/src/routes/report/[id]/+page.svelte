@@ -8,7 +8,6 @@
   import { day, dayOf } from "$lib/dates";
   import Elevation from "$lib/drawing/Elevation.svelte";
   import Signature from "$lib/household/Signature.svelte";
-  import { session } from "$lib/session.svelte";
   import { tables } from "$lib/tables.svelte";
   import type { Schema } from "$lib/api/client";
   import { gravity, readVisit, type Visit } from "$lib/visits/visit.svelte";
@@ -74,7 +73,7 @@
     <header class="flex justify-between border-b-2 border-black pb-2">
       <div>
         <h1 class="text-2xl">Service report</h1>
-        <p>{session.state?.firm}</p>
+        <p>{doc.firm}</p>
       </div>
       <p class="text-right">
         {day(visit.day)}<br />{visit.row.technician}<br />
@@ -183,6 +182,13 @@
         </p>
       {/each}
     {/if}
+    {#each doc.clearedSince as { stop, sentence, clearedOn } (stop.id)}
+      <p class="mt-1 text-sm">
+        <strong>Cleared {day(clearedOn!)} by {stop.clearedBy}:</strong>
+        {sentence}
+        {stop.clearedWhat} Re-test: {stop.clearedRetest}
+      </p>
+    {/each}
     {#each doc.additions as added (added.id)}
       <p class="mt-1 text-sm"><strong>Added {dayOf(added.writtenAt)} by {added.writtenBy}:</strong> {added.text}</p>
     {/each}
@@ -192,6 +198,11 @@
       <ul class="list-disc pl-5 text-sm">
         {#each cautions as caution (caution)}<li>{caution}</li>{/each}
       </ul>
+      {#if doc.seal}
+        <p class="mt-2 text-xs text-neutral-600">
+          Sealed as signed visit {doc.seal.number} of this stove: {doc.seal.hash.match(/.{8}/g)!.join(" ")}
+        </p>
+      {/if}
       <p class="mt-2 text-xs text-neutral-600">
         A calculation aid and a record: codes, the appliance’s manual and the inspector of the place decide.
       </p>

@@ -1,0 +1,78 @@
+using System.Security.Claims;
+using Grate.Core;
+using Grate.Store;
+using Microsoft.AspNetCore.Identity;
+
+namespace Grate.Server.Access;
+
+/// <summary>Another password of one's own.</summary>
+/// <param name="Current">The one that counts now.</param>
+/// <param name="Password">The one to come, at least 12 characters.</param>
+public sealed record PasswordChange(string Current, string Password);
+
+/// <summary>A password that the owner gives.</summary>
+/// <param name="Password">At least 12 characters.</param>
+public sealed record PasswordGift(string Password);
+
+/// <summary>A person who leaves.</summary>
+/// <param name="VisitsTo">Who takes their open visits; none where there are none.</param>
+public sealed record Leaving(Guid? VisitsTo = null);
+
+/// <summary>People of the firm, and one's own account.</summary>
+public static class PeopleEndpoints
+{
+    private const int LongestPassword = 200;
+
+    /// <summary>Maps /api/people and /api/account.</summary>
+    public static void MapPeople(this WebApplication app)
+    {
+        app.MapPut("/api/account/password", ChangeAsync).RequireAuthorization(Policies.SignedIn).RequireRateLimiting(Policies.SignInRate)
+            .Produces(204).ProducesValidationProblem().ProducesProblem(429);
+        var people = app.MapGroup("/api/people").RequireAuthorization(Policies.Owner);
+        people.MapGet("", (PersonStore store) => store.ListAsync()).Produces<IReadOnlyList<PersonLine>>();
+        people.MapPut("/{id:guid}/password", GiveAsync).Produces(204).ProducesValidationProblem().ProducesProblem(404);
+        people.MapPost("/{id:guid}/remove", RemoveAsync).Produces(204).ProducesValidationProblem().ProducesProblem(404);
+    }
+
+    private static async Task<IResult> ChangeAsync(PasswordChange change, HttpContext context, ClaimsPrincipal user, UserManager<Person> people, Staff staff, SessionTickets tickets)
+    {
+        var person = (await people.GetUserAsync(user))!;
+        var (known, wait) = await staff.KnowAsync(SessionEndpoints.AddressOf(context), person.Email, Shortened(change.Current));
+        if (wait > TimeSpan.Zero)
+            return SessionEndpoints.Wait(context, wait);
+        if (known is null)
+            return Faults.Refused("current", "That is not the password that counts now.");
+        if (await RefusedAsync(staff, person, change.Password) is { } refused)
+            return refused;
+        // This session goes on; all others end.
+        await tickets.SignInAsync(context, person, user);
+        return TypedResults.NoContent();
+    }
+
+    private static async Task<IResult> GiveAsync(Guid id, PasswordGift gift, UserManager<Person> people, Staff staff) =>
+        await people.FindByIdAsync(id.ToString()) is not { } person ? Faults.Missing("person")
+            : await RefusedAsync(staff, person, gift.Password) ?? TypedResults.NoContent();
+
+    private static async Task<IResult> RemoveAsync(Guid id, Leaving leaving, ClaimsPrincipal user, UserManager<Person> people, Staff staff)
+    {
+        if (await people.FindByIdAsync(id.ToString()) is not { DisabledAt: null } person)
+            return Faults.Missing("person");
+        if (id == user.PersonId())
+            return Faults.Refused("person", "Nobody ends their own access: another owner does.");
+        var errors = new EntryErrors();
+        await staff.RemoveAsync(person, leaving.VisitsTo, errors);
+        return errors.Any ? Faults.Refused(errors) : TypedResults.NoContent();
+    }
+
+    private static async Task<IResult?> RefusedAsync(Staff staff, Person person, string password)
+    {
+        if (password.Length > LongestPassword)
+            return Faults.Refused("password", $"A password has at most {LongestPassword} characters.");
+        var errors = new EntryErrors();
+        foreach (var sentence in await staff.SetPasswordAsync(person, password))
+            errors.Add("password", sentence);
+        return errors.Any ? Faults.Refused(errors) : null;
+    }
+
+    private static string Shortened(string password) => password[..Math.Min(password.Length, LongestPassword)];
+}

@@ -1,0 +1,73 @@
+using System.Security.Cryptography;
+using System.Text;
+using Grate.Core;
+using Grate.Store;
+using Microsoft.AspNetCore.Identity;
+
+namespace Grate.Server.Access;
+
+/// <summary>What is done with people who sign in: passwords, and their leaving. Sessions that rest on it end within a minute.</summary>
+public sealed class Staff(UserManager<Person> people, PersonStore store, SessionStore sessions, IPasswordHasher<Person> hasher, TimeProvider clock)
+{
+    // Of no person: an unknown address takes as long as a known one.
+    private static readonly Lazy<string> _nobodys = new(() => new PasswordHasher<Person>().HashPassword(new Person(), Guid.NewGuid().ToString()));
+
+    /// <summary>Who an address and a password belong to; null where they do not fit.</summary>
+    /// <param name="address">Where the try comes from.</param>
+    /// <param name="email">Sign-in address.</param>
+    /// <param name="password">Password.</param>
+    /// <returns>The person, and how long to wait before the next look where there were too many tries.</returns>
+    public async Task<(Person? Person, TimeSpan Wait)> KnowAsync(string address, string email, string password)
+    {
+        var account = Convert.ToHexString(SHA256.HashData(Encoding.UTF8.GetBytes(people.NormalizeEmail(email.Trim()) ?? "")));
+        var now = clock.GetUtcNow();
+        if (await sessions.TakeTryAsync(address, account, now) is var wait && wait > TimeSpan.Zero)
+            return (null, wait);
+        var person = await people.FindByEmailAsync(email.Trim());
+        var known = person is { PasswordHash: not null, DisabledAt: null };
+        var fits = hasher.VerifyHashedPassword(person ?? new Person(), known ? person!.PasswordHash! : _nobodys.Value, password) != PasswordVerificationResult.Failed;
+        if (!known || !fits)
+            return (null, TimeSpan.Zero);
+        await sessions.ForgetTriesAsync(address, account, now);
+        return (person, TimeSpan.Zero);
+    }
+
+    /// <summary>Gives a person another password; every older session of theirs ends.</summary>
+    /// <returns>Why it was refused; none where it was taken.</returns>
+    public async Task<IReadOnlyList<string>> SetPasswordAsync(Person person, string password)
+    {
+        var refused = new List<string>();
+        foreach (var validator in people.PasswordValidators)
+            refused.AddRange((await validator.ValidateAsync(people, person, password)).Errors.Select(e => e.Description));
+        if (refused.Count > 0)
+            return refused;
+        person.PasswordHash = hasher.HashPassword(person, password);
+        await people.UpdateSecurityStampAsync(person);
+        return [];
+    }
+
+    /// <summary>Ends a person's access; their name stays under what they signed.</summary>
+    /// <param name="person">Who leaves.</param>
+    /// <param name="visitsTo">Who takes their open visits; null where there is nobody.</param>
+    /// <param name="errors">Takes the refusal.</param>
+    public async Task RemoveAsync(Person person, Guid? visitsTo, EntryErrors errors)
+    {
+        if (visitsTo is { } successor && (successor == person.Id || !await store.IsTechnicianAsync(successor)))
+        {
+            errors.Add("visitsTo", "The visits go to another technician of the firm.");
+            return;
+        }
+        switch (await store.RemoveAsync(person.Id, visitsTo, clock.GetUtcNow()))
+        {
+            case RemoveState.LastOwner:
+                errors.Add("person", "The firm's last owner stays: make another person owner first.");
+                break;
+            case RemoveState.HasVisits:
+                errors.Add("visitsTo", $"{person.Name} has open visits: say who takes them.");
+                break;
+            case RemoveState.Taken:
+                errors.Add("visitsTo", "They have other visits at the same times: say who else takes them.");
+                break;
+        }
+    }
+}

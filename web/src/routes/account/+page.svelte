@@ -1,0 +1,31 @@
+<script lang="ts">
+  import PasswordForm from "$lib/account/PasswordForm.svelte";
+  import People from "$lib/account/People.svelte";
+  import { api, reply, refusals } from "$lib/api/client";
+  import { session } from "$lib/session.svelte";
+
+  const person = $derived(session.person!);
+  let changed = $state(false);
+
+  async function change(password: string, current: string) {
+    const refused = refusals(await reply(api.PUT("/api/account/password", { body: { current, password } })));
+    changed = refused.length === 0;
+    return refused;
+  }
+</script>
+
+<svelte:head><title>Account · Grate</title></svelte:head>
+
+<div class="max-w-3xl p-6">
+  <div class="flex flex-wrap items-baseline gap-x-4">
+    <h1 class="text-2xl">{person.name}</h1>
+    <span class="text-quiet">{person.role}</span>
+    <button class="btn ml-auto min-h-11" onclick={() => session.signOut()}>Sign out</button>
+  </div>
+  <section aria-labelledby="password" class="mt-6">
+    <h2 id="password" class="mb-2 text-lg">Another password</h2>
+    <PasswordForm own send={change} />
+    {#if changed}<p role="status" class="mt-2">It counts from now on; you are signed out everywhere else.</p>{/if}
+  </section>
+  {#if person.role === "owner"}<People />{/if}
+</div>
