@@ -52,6 +52,8 @@ data_folder() {
     echo "$wanted"
 }
 
+database_runs() { as_database_user "$pg_ctl" -D "$data/cluster" status >/dev/null 2>&1; }
+
 # Starts the project's own cluster in $1, never a system one; survives a crash and a stale pid file.
 # Sets the connection string for the server. The cluster's port is kept beside it.
 start_database() {
@@ -75,10 +77,11 @@ start_database() {
         # After a crash the number may belong to some other process.
         [ "$(readlink "/proc/$pid/cwd" 2>/dev/null || true)" = "$(readlink -f "$cluster")" ] || rm -f "$cluster/postmaster.pid"
     fi
-    if ! as_database_user "$pg_ctl" -D "$cluster" status >/dev/null 2>&1; then
-        free_port "${GRATE_DATABASE_PORT:-54320}" >"$data/port"
+    if ! database_runs; then
+        # The port it had, where it had one and that is free: servers that are up find it again.
+        if [ ! -s "$data/port" ] || ! port_is_free "$(cat "$data/port")"; then free_port "${GRATE_DATABASE_PORT:-54320}" >"$data/port"; fi
         as_database_user "$pg_ctl" -D "$cluster" -w -t 60 -l "$cluster/server.log" \
-            -o "-c listen_addresses=127.0.0.1 -c port=$(cat "$data/port") -c unix_socket_directories=''" start >/dev/null \
+            -o "-c listen_addresses=127.0.0.1 -c port=$(cat "$data/port") -c unix_socket_directories=''" start >/dev/null 9>&- \
             || { tail -n 20 "$cluster/server.log" >&2; die "PostgreSQL did not start."; }
     fi
     database_port=$(cat "$data/port")
@@ -91,6 +94,38 @@ start_database() {
     local where="Host=127.0.0.1;Port=$database_port;Database=grate"
     export ConnectionStrings__Grate="$where;Username=grate_serves;Password=$PGPASSWORD-serves"
     export ConnectionStrings__GrateOwner="$where;Username=grate;Password=$PGPASSWORD"
+}
+
+# Says where the owner of the database is, for PostgreSQL's own programs: as the server has it, else the cluster of ./start. With
+# "start" that cluster is made and started where it is not; then "started" is set.
+owner_of_database() {
+    local owner=${ConnectionStrings__GrateOwner:-${ConnectionStrings__Grate:-}} part
+    started=
+    if [ -z "$owner" ]; then
+        need_packages postgresql ca-certificates tzdata
+        data=$(data_folder "${GRATE_DATA:-$root/.data}")
+        if [ -f "$data/cluster/postmaster.pid" ] && [ -s "$data/port" ] && ! port_is_free "$(cat "$data/port")"; then
+            database_port=$(cat "$data/port")
+            owner="Host=127.0.0.1;Port=$database_port;Database=grate;Username=grate;Password=$(cat "$data/password")"
+        elif [ "${1:-}" = start ]; then
+            start_database "$data"
+            started=yes
+            owner=$ConnectionStrings__GrateOwner
+        else
+            die "Nothing runs on $data: start Grate first, or name the database in ConnectionStrings__GrateOwner."
+        fi
+    fi
+    export PGHOST=127.0.0.1 PGPORT=5432 PGDATABASE=grate PGUSER=grate PGPASSWORD=
+    local IFS=';'
+    for part in $owner; do
+        case ${part%%=*} in
+            Host) PGHOST=${part#*=} ;;
+            Port) PGPORT=${part#*=} ;;
+            Database) PGDATABASE=${part#*=} ;;
+            Username) PGUSER=${part#*=} ;;
+            Password) PGPASSWORD=${part#*=} ;;
+        esac
+    done
 }
 
 stop_process() { if [ -n "$1" ]; then kill "$1" 2>/dev/null || true; wait "$1" 2>/dev/null || true; fi; }
@@ -118,6 +153,9 @@ install_web() {
 build_grate() {
     local out=$root/.data/app stamp=$root/.data/app.stamp
     mkdir -p "$root/.data"
+    # One build at a time in this folder.
+    exec 8>"$root/.data/build.lock"
+    flock 8
     install_web
     if newer_than "$stamp" "$root/src" "$root/web" "$root/Directory.Build.props" "$root/Directory.Packages.props"; then
         say "Building Grate ..."
@@ -126,6 +164,7 @@ build_grate() {
         (cd "$root/web" && npm run --silent build >&2)
         mv "$stamp.new" "$stamp"
     fi
+    exec 8>&-
     app=$out/Grate.Server.dll
     export Web__Root=$root/web/build
 }
@@ -135,13 +174,13 @@ serve_instruments() {
     Instruments__Port=$(free_port 8510)
     instruments_page=$(free_port $((Instruments__Port + 1)))
     export Instruments__Host=127.0.0.1 Instruments__Port
-    dotnet "$root/.data/app/Grate.Instruments.dll" --port "$Instruments__Port" --page "$instruments_page" &
+    dotnet "$root/.data/app/Grate.Instruments.dll" --port "$Instruments__Port" --page "$instruments_page" 9>&- &
     instruments=$!
 }
 
 # Starts the server in the background on port $1; returns when it truly answers.
 serve() {
-    (cd "$root" && exec dotnet "$app" --urls "http://127.0.0.1:$1") &
+    (cd "$root" && exec dotnet "$app" --urls "http://127.0.0.1:$1") 9>&- &
     server=$!
     for _ in $(seq 1 240); do
         kill -0 "$server" 2>/dev/null || die "Grate stopped while starting; the lines above say why."

@@ -39,7 +39,15 @@ public static class DemoLoading
         if (await services.GetRequiredService<FirmStore>().FindAsync() is not null)
             return;
         var now = services.GetRequiredService<TimeProvider>().GetUtcNow();
-        await new DemoData(services.GetRequiredService<NpgsqlDataSource>()).LoadAsync(now);
+        try
+        {
+            await new DemoData(services.GetRequiredService<NpgsqlDataSource>()).LoadAsync(now);
+        }
+        catch (PostgresException fault) when (fault.SqlState == PostgresErrorCodes.UniqueViolation)
+        {
+            // Another server, started at the same time, has loaded it.
+            return;
+        }
         await services.GetRequiredService<NightlyRun>().RunAsync(CancellationToken.None);
     }
 }

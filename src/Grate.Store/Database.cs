@@ -51,8 +51,8 @@ public static class Database
     /// <summary>Whether a fault is that of a database that does not answer, rather than of what was asked of it.</summary>
     public static bool Away(Exception fault) => fault switch
     {
-        // Connections, resources, interventions, the system: classes 08, 53, 57, 58; 28 and 3D while a database is being set up.
-        PostgresException { SqlState: var state } => state[..2] is "08" or "53" or "57" or "58" or "28" or "3D" or "55",
+        // Connections, resources, interventions, the system, locks: classes 08, 53, 57, 58, 40 and 55; 28 and 3D while a database is being set up.
+        PostgresException { SqlState: var state } => state[..2] is "08" or "28" or "3D" or "40" or "53" or "55" or "57" or "58",
         NpgsqlException or TimeoutException => true,
         _ => false,
     };

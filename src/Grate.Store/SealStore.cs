@@ -105,9 +105,9 @@ public sealed class SealStore(NpgsqlDataSource database)
     private static string Nameless(string rows) =>
         $"(select jsonb_agg(r - 'saved_by' order by r->>'step', r->>'station', r->>'part') from jsonb_array_elements({rows}) r)";
 
-    /// <summary>One seal at a time per stove; before the visit itself is locked.</summary>
+    /// <summary>One seal at a time per stove, before the visit itself is locked; a save that sets a stop, and with it refers to the stove, does not wait for it.</summary>
     internal static Task LockStoveAsync(IDbConnection connection, Guid visitId) =>
-        connection.ExecuteAsync("select from appliances a join visits v on v.appliance_id = a.id where v.id = @visitId for update of a", new { visitId });
+        connection.ExecuteAsync("select from appliances a join visits v on v.appliance_id = a.id where v.id = @visitId for no key update of a", new { visitId });
 
     /// <summary>Keeps what a visit that was just signed shows.</summary>
     /// <param name="connection">In the transaction that signs it.</param>

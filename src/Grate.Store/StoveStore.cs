@@ -86,7 +86,7 @@ public sealed class StoveStore(NpgsqlDataSource database)
         await using (var transaction = await connection.BeginTransactionAsync())
         {
             // One save at a time per stove.
-            var siteId = await connection.QuerySingleAsync<Guid>("select site_id from appliances where id = @applianceId for update", new { applianceId });
+            var siteId = await connection.QuerySingleAsync<Guid>("select site_id from appliances where id = @applianceId for no key update", new { applianceId });
             var newest = await connection.QuerySingleOrDefaultAsync<(Guid Id, int Number)>(
                 "select id, number from flue_versions where appliance_id = @applianceId order by number desc limit 1", new { applianceId });
             if (newest.Id != version.Id)

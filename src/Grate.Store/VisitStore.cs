@@ -66,7 +66,7 @@ public sealed class VisitStore(NpgsqlDataSource database)
         await using var connection = await database.OpenConnectionAsync();
         await using var transaction = await connection.BeginTransactionAsync();
         // One plan at a time per stove.
-        if (await connection.QuerySingleOrDefaultAsync<Guid?>("select id from appliances where id = @ApplianceId for update", plan) is null)
+        if (await connection.QuerySingleOrDefaultAsync<Guid?>("select id from appliances where id = @ApplianceId for no key update", plan) is null)
             return PlanState.NoStove;
         if (await connection.QuerySingleAsync<bool>("select exists (select 1 from visits where id = @Id)", plan))
             return PlanState.Planned;

@@ -14,6 +14,7 @@ public sealed class GrateApp : IDisposable
     private readonly string _connection, _serving, _moment;
     private readonly Process _instruments;
     private readonly int _instrumentPort = FreePort(), _stagePort = FreePort();
+    private readonly (string Name, string Value)[] _settings;
     private Process? _server;
 
     public GrateApp()
@@ -22,13 +23,18 @@ public sealed class GrateApp : IDisposable
     }
 
     /// <summary>Server and stand-ins at another moment (ISO 8601).</summary>
-    internal GrateApp(string moment)
+    /// <param name="moment">The moment.</param>
+    /// <param name="beside">Whose database it shares; null for one of its own.</param>
+    /// <param name="start">Whether it is started at once.</param>
+    /// <param name="settings">Further settings.</param>
+    internal GrateApp(string moment, GrateApp? beside = null, bool start = true, params (string Name, string Value)[] settings)
     {
-        _moment = moment;
+        (_moment, _settings) = (moment, settings);
         var cluster = Needed("ConnectionStrings__GrateOwner");
-        var database = "b_" + Guid.NewGuid().ToString("N");
-        using (var admin = new NpgsqlConnection(new NpgsqlConnectionStringBuilder(cluster) { Database = "postgres", Pooling = false }.ConnectionString))
+        var database = beside is null ? "b_" + Guid.NewGuid().ToString("N") : new NpgsqlConnectionStringBuilder(beside._connection).Database!;
+        if (beside is null)
         {
+            using var admin = new NpgsqlConnection(new NpgsqlConnectionStringBuilder(cluster) { Database = "postgres", Pooling = false }.ConnectionString);
             admin.Open();
             using var create = new NpgsqlCommand($"create database {database}", admin);
             create.ExecuteNonQuery();
@@ -40,8 +46,12 @@ public sealed class GrateApp : IDisposable
         var instruments = new ProcessStartInfo("dotnet") { ArgumentList = { standIn, "--port", $"{_instrumentPort}", "--page", $"{_stagePort}" } };
         instruments.Environment["Clock__At"] = _moment;
         _instruments = Process.Start(instruments)!;
-        Start();
+        if (start)
+            Start();
     }
+
+    /// <summary>As the owner of the tables.</summary>
+    internal string ConnectionString => _connection;
 
     private static int FreePort()
     {
@@ -81,6 +91,8 @@ public sealed class GrateApp : IDisposable
         start.Environment["Instruments__Host"] = "127.0.0.1";
         start.Environment["Instruments__Port"] = $"{_instrumentPort}";
         start.Environment["Limits__SignInsPerMinute"] = "1000";
+        foreach (var (name, value) in _settings)
+            start.Environment[name] = value;
         _server = Process.Start(start)!;
         _server.OutputDataReceived += (_, _) => { };
         _server.BeginOutputReadLine();
