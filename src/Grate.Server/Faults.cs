@@ -117,7 +117,7 @@ public sealed partial class Faults(IProblemDetailsService problems, TimeProvider
     }
 
     // 'Failed to bind parameter "DateOnly week" from "…".', 'Required parameter "DateOnly from" was not provided from query string.'
-    [GeneratedRegex("""parameter "[^"]* (\w+)" (?:from|was not provided from (?:query|route))""")]
+    [GeneratedRegex("""parameter "[^"]* (\w+)" (?:from "|was not provided from (?:query|route))""")]
     private static partial Regex ParameterName();
 
     [GeneratedRegex("(?<=including:.*)'([^']+)'")]

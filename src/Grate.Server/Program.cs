@@ -64,6 +64,7 @@ app.UseSameOriginWrites();
 var web = Path.GetFullPath(builder.Configuration["Web:Root"] ?? "wwwroot", app.Environment.ContentRootPath);
 app.UseWebFiles(web);
 app.UseRouting();
+app.UseWebPage(web);
 app.UseUnknownAddresses();
 app.UseAuthentication();
 app.UseRateLimiter();
@@ -89,7 +90,6 @@ app.MapStations();
 app.MapStops();
 app.MapSeason();
 app.MapCalendars();
-app.MapWebPage(web);
 
 if (!describing)
 {

@@ -1,4 +1,3 @@
-using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.StaticFiles;
 using Microsoft.Extensions.FileProviders;
 
@@ -44,19 +43,19 @@ public static class WebFiles
         });
     }
 
-    /// <summary>Answers every address that is no file and no endpoint with the page, which shows what is there.</summary>
-    /// <param name="app">The server.</param>
+    /// <summary>
+    /// Answers every address outside /api that is no file and no endpoint with the page, which shows what is there. No endpoint of
+    /// its own: one that takes every address would hide which addresses take other methods.
+    /// </summary>
+    /// <param name="app">The server, after routing.</param>
     /// <param name="folder">The built web.</param>
-    public static void MapWebPage(this WebApplication app, string folder) => app.MapFallback("{*path:regex(^(?!api(/|$)).*$)}", async context =>
+    public static void UseWebPage(this WebApplication app, string folder) => app.Use((context, next) =>
     {
         var index = Path.Combine(folder, "index.html");
-        if (!File.Exists(index))
-        {
-            context.Response.StatusCode = StatusCodes.Status404NotFound;
-            return;
-        }
+        if (context.GetEndpoint() is not null || context.Request.Path.StartsWithSegments("/api") || !HttpMethods.IsGet(context.Request.Method) || !File.Exists(index))
+            return next(context);
         context.Response.ContentType = "text/html; charset=utf-8";
         context.Response.Headers.CacheControl = "no-cache";
-        await context.Response.SendFileAsync(index);
-    }).WithMetadata(new AllowAnonymousAttribute());
+        return context.Response.SendFileAsync(index);
+    });
 }

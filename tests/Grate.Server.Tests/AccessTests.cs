@@ -106,7 +106,7 @@ public class AccessTests(GrateServer server)
             foreach (var (name, text) in new[] { ("app.js", "plain"), ("app.js.br", "brotli"), ("app.js.gz", "gzip"), ("icon.svg", "picture"), ("index.html", "page") })
                 await File.WriteAllTextAsync(Path.Combine(folder.FullName, name), text);
             await using var own = new GrateServer(server, ("Web:Root", folder.FullName));
-            foreach (var (accepts, path, text, coding) in new[] { ("gzip, br", "/app.js", "brotli", "br"), ("gzip", "/app.js", "gzip", "gzip"), ("br;q=0, gzip", "/app.js", "gzip", "gzip"), ("identity", "/app.js", "plain", ""), ("br", "/icon.svg", "picture", ""), ("br", "/anything", "page", "") })
+            foreach (var (accepts, path, text, coding) in new[] { ("gzip, br", "/app.js", "brotli", "br"), ("gzip", "/app.js", "gzip", "gzip"), ("br;q=0, gzip", "/app.js", "gzip", "gzip"), ("identity", "/app.js", "plain", ""), ("br", "/icon.svg", "picture", ""), ("br", "/anything", "page", ""), ("br", "/", "page", ""), ("br", "/apiary", "page", "") })
             {
                 using var request = new HttpRequestMessage(HttpMethod.Get, path);
                 request.Headers.TryAddWithoutValidation("Accept-Encoding", accepts);

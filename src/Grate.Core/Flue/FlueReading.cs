@@ -89,6 +89,12 @@ public static class FlueReading
     {
         switch (shape?.Kind)
         {
+            case "round" when shape.WidthM is not null || shape.DepthM is not null:
+                errors.Add(shape.WidthM is not null ? $"{path}.widthM" : $"{path}.depthM", "A round section has a diameter alone: take width and depth out, or call it rectangular.");
+                return null;
+            case "rectangular" when shape.DiameterM is not null:
+                errors.Add($"{path}.diameterM", "A rectangular section has width and depth alone: take the diameter out, or call it round.");
+                return null;
             case "round":
                 return errors.Need($"{path}.diameterM", shape.DiameterM, FlueRanges.Bore) ? new Round(shape.DiameterM!.Value) : null;
             case "rectangular":

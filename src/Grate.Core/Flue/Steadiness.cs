@@ -57,6 +57,8 @@ public sealed record Steadiness(double MeanPa, double MinPa, double MaxPa, doubl
     {
         if (samples.Count is < 2 or > Most)
             errors.Add("samples", $"A run has 2 to {Most} readings; {samples.Count} were sent.");
+        else if (samples.Any(s => s is null))
+            errors.Add("samples", "A reading is missing where the run has a place for it.");
         else
         {
             foreach (var (sample, i) in samples.Select((sample, i) => (sample, i)))

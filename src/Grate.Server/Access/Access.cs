@@ -154,15 +154,13 @@ public static class AccessSetup
     }
 
     /// <summary>
-    /// What no endpoint answers below /api is told before anybody is asked who they are: 404 for an address that is none, 405 and
+    /// What no endpoint and no page answers is told before anybody is asked who they are: 404 for an address that is none, 405 and
     /// 415 where routing found the address alone.
     /// </summary>
     public static void UseUnknownAddresses(this WebApplication app) => app.Use((context, next) =>
     {
         if (context.GetEndpoint() is { } endpoint)
             return endpoint.Metadata.Count == 0 ? endpoint.RequestDelegate!(context) : next(context);
-        if (!context.Request.Path.StartsWithSegments("/api"))
-            return next(context);
         context.Response.StatusCode = StatusCodes.Status404NotFound;
         return Task.CompletedTask;
     });

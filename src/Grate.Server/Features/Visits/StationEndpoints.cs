@@ -57,6 +57,9 @@ public static class StationEndpoints
         where TEntry : class
         where TAnswer : class, IReckoned
     {
+        // The reader cannot tell of a type that is named elsewhere whether it may be missing.
+        if (body.Entry is null)
+            return Faults.Refused("entry", "The entry is missing: send an object, empty where nothing is known yet.");
         var system = Asked.UnitsOf(units);
         if (await records.FindAsync(id, system) is not { } record)
             return Faults.Missing("visit");
