@@ -28,34 +28,34 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
     // A firm's habits change: only its newest 300 visits of a kind are looked through.
     // asked: stove, flue, before (only visits before this count). One row of it is one document.
     private const string Document = """
-        jsonb_build_object(
+        json_build_object(
             'readAt', statement_timestamp(),
-            'firm', (select jsonb_build_object('name', m.name, 'place', m.place, 'timeZone', m.time_zone, 'inspectionMonths', m.inspection_months,
+            'firm', (select json_build_object('name', m.name, 'place', m.place, 'timeZone', m.time_zone, 'inspectionMonths', m.inspection_months,
                         'serviceHoursWeek', m.service_hours_week, 'demo', m.demo) from firm m),
-            'customer', jsonb_build_object('id', c.id, 'name', c.name, 'phone', c.phone, 'email', c.email, 'note', c.note),
-            'house', jsonb_build_object('id', s.id, 'street', s.street, 'place', s.place, 'latitude', s.latitude, 'longitude', s.longitude,
+            'customer', json_build_object('id', c.id, 'name', c.name, 'phone', c.phone, 'email', c.email, 'note', c.note),
+            'house', json_build_object('id', s.id, 'street', s.street, 'place', s.place, 'latitude', s.latitude, 'longitude', s.longitude,
                 'altitudeM', s.altitude_m, 'volumeM3', s.house_volume_m3, 'ach50', s.ach50, 'builtEra', s.built_era, 'monthlyC', s.monthly_c,
                 'storeyNames', s.storey_names, 'storeyHeightsM', s.storey_heights_m, 'widthM', s.house_width_m, 'roofPitchDeg', s.roof_pitch_deg, 'groundM', s.ground_m,
-                'obstacles', (select coalesce(jsonb_agg(jsonb_build_object('name', o.name, 'acrossM', o.across_m, 'widthM', o.width_m, 'topM', o.top_m) order by o.position), '[]')
+                'obstacles', (select coalesce(json_agg(json_build_object('name', o.name, 'acrossM', o.across_m, 'widthM', o.width_m, 'topM', o.top_m) order by o.position), '[]')
                               from site_obstacles o where o.site_id = s.id)),
-            'stove', jsonb_build_object('id', a.id, 'kind', a.kind, 'combustor', a.combustor, 'model', a.model, 'year', a.year, 'room', a.room,
+            'stove', json_build_object('id', a.id, 'kind', a.kind, 'combustor', a.combustor, 'model', a.model, 'year', a.year, 'room', a.room,
                 'nominalKw', a.nominal_kw, 'labelMinPa', a.label_min_pa, 'labelMaxPa', a.label_max_pa, 'storey', a.storey, 'collarHeightM', a.collar_height_m),
-            'flue', jsonb_build_object('id', f.id, 'number', f.number, 'validFrom', f.valid_from, 'stoveXM', f.stove_x_m,
-                'flue', jsonb_build_object('cap', f.cap, 'screen', f.screen,
-                    'segments', (select jsonb_agg(jsonb_build_object('label', g.label, 'construction', g.construction,
-                        'shape', case when g.diameter_m is null then jsonb_build_object('kind', 'rectangular', 'widthM', g.width_m, 'depthM', g.depth_m)
-                                 else jsonb_build_object('kind', 'round', 'diameterM', g.diameter_m) end,
+            'flue', json_build_object('id', f.id, 'number', f.number, 'validFrom', f.valid_from, 'stoveXM', f.stove_x_m,
+                'flue', json_build_object('cap', f.cap, 'screen', f.screen,
+                    'segments', (select json_agg(json_build_object('label', g.label, 'construction', g.construction,
+                        'shape', case when g.diameter_m is null then json_build_object('kind', 'rectangular', 'widthM', g.width_m, 'depthM', g.depth_m)
+                                 else json_build_object('kind', 'round', 'diameterM', g.diameter_m) end,
                         'riseM', g.rise_m, 'lengthM', g.length_m, 'surroundings', g.surroundings, 'resistanceM2KW', g.resistance_m2kw,
                         'roughnessMm', g.roughness_mm, 'fittings', g.fittings, 'depositMm', 0, 'toward', g.toward, 'id', coalesce(g.id, g.label)) order by g.position)
                         from flue_segments g where g.version_id = f.id))),
-            'earlier', (select coalesce(jsonb_agg(jsonb_build_object('id', v.id, 'plannedStart', v.planned_start, 'thisFlue', v.flue_version_id = f.id, 'nextInspection', v.next_inspection,
-                    'facts', (select coalesce(jsonb_agg(jsonb_build_object('name', x.name, 'value', x.value, 'word', x.word) order by x.step, x.name), '[]') from station_facts x where x.visit_id = v.id),
-                    'found', (select coalesce(jsonb_agg(jsonb_build_object('step', n.step, 'part', n.part, 'condition', n.condition, 'lookAgain', n.look_again)), '[]') from findings n where n.visit_id = v.id))
+            'earlier', (select coalesce(json_agg(json_build_object('id', v.id, 'plannedStart', v.planned_start, 'thisFlue', v.flue_version_id = f.id, 'nextInspection', v.next_inspection,
+                    'facts', (select coalesce(json_agg(json_build_object('name', x.name, 'value', x.value, 'word', x.word) order by x.step, x.name), '[]') from station_facts x where x.visit_id = v.id),
+                    'found', (select coalesce(json_agg(json_build_object('step', n.step, 'part', n.part, 'condition', n.condition, 'lookAgain', n.look_again)), '[]') from findings n where n.visit_id = v.id))
                     order by v.planned_start), '[]')
                 from visits v where v.appliance_id = a.id and v.state = 'signed' and v.planned_start < asked.before),
-            'stops', (select coalesce(jsonb_agg(jsonb_build_object('code', t.code, 'setAt', t.set_at) order by t.set_at), '[]')
+            'stops', (select coalesce(json_agg(json_build_object('code', t.code, 'setAt', t.set_at) order by t.set_at), '[]')
                 from safety_stops t where t.appliance_id = a.id and t.cleared_at is null),
-            'learned', (select coalesce(jsonb_agg(to_jsonb(l)), '[]') from (
+            'learned', (select coalesce(json_agg(to_json(l)), '[]') from (
                 select x.name, percentile_cont(0.5) within group (order by x.value) as median, count(*)::int as visits
                 from (select v.id from visits v join appliances k on k.id = v.appliance_id
                       where cardinality(@learns) > 0 and k.kind = a.kind and v.state = 'signed' and v.planned_start < asked.before
@@ -77,13 +77,13 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
     /// <summary>A visit with everything its answers rest on; its last bracket is left open.</summary>
     internal const string Visit = $"""
         {Document},
-            'visit', (select jsonb_build_object('id', v.id, 'applianceId', v.appliance_id, 'flueVersionId', v.flue_version_id, 'technicianId', v.technician_id, 'technician', t.name,
+            'visit', (select json_build_object('id', v.id, 'applianceId', v.appliance_id, 'flueVersionId', v.flue_version_id, 'technicianId', v.technician_id, 'technician', t.name,
                 'plannedStart', v.planned_start, 'plannedEnd', v.planned_end, 'purpose', v.purpose, 'complaint', v.complaint, 'state', v.state,
                 'signedAt', v.signed_at, 'signedBy', p.name, 'nextInspection', v.next_inspection, 'inspects', v.inspects, 'leftOut', v.left_out::text)
                 from visits v join people t on t.id = v.technician_id left join people p on p.id = v.signed_by where v.id = asked.id),
-            'facts', (select coalesce(jsonb_agg(jsonb_build_object('step', x.step, 'station', x.station, 'name', x.name, 'value', x.value, 'word', x.word, 'savedAt', e.saved_at)), '[]')
+            'facts', (select coalesce(json_agg(json_build_object('step', x.step, 'station', x.station, 'name', x.name, 'value', x.value, 'word', x.word, 'savedAt', e.saved_at)), '[]')
                 from station_facts x join station_entries e using (visit_id, step, station) where x.visit_id = asked.id),
-            'found', (select coalesce(jsonb_agg(jsonb_build_object('step', n.step, 'part', n.part, 'condition', n.condition, 'lookAgain', n.look_again)), '[]')
+            'found', (select coalesce(json_agg(json_build_object('step', n.step, 'part', n.part, 'condition', n.condition, 'lookAgain', n.look_again)), '[]')
                 from findings n where n.visit_id = asked.id)
         """;
 

@@ -93,7 +93,15 @@ public sealed class StoveStore(NpgsqlDataSource database)
             {
                 if (newest.Number != version.Number)
                     return new SaveOutcome<FlueVersion>(SaveState.Stale, await NewestFlueAsync(applianceId));
-                await InsertFlueAsync(connection, applianceId, version with { Number = version.Number + 1 });
+                try
+                {
+                    await InsertFlueAsync(connection, applianceId, version with { Number = version.Number + 1 });
+                }
+                catch (PostgresException fault) when (fault is { SqlState: PostgresErrorCodes.UniqueViolation, ConstraintName: "flue_versions_pkey" })
+                {
+                    // The id is that of another version, here or elsewhere.
+                    return new SaveOutcome<FlueVersion>(SaveState.Reused, null);
+                }
                 await connection.ExecuteAsync("update visits set flue_version_id = @Id where appliance_id = @applianceId and state = 'open'", new { version.Id, applianceId });
                 await connection.ExecuteAsync("delete from site_obstacles where site_id = @siteId", new { siteId });
                 await connection.ExecuteAsync("""

@@ -70,6 +70,9 @@ public enum PlanState
 
     /// <summary>There is no such stove, or it has no flue.</summary>
     NoStove,
+
+    /// <summary>The id is that of another visit.</summary>
+    Reused,
 }
 
 /// <summary>What became of a save.</summary>

@@ -68,8 +68,12 @@ public sealed class VisitStore(NpgsqlDataSource database)
         // One plan at a time per stove.
         if (await connection.QuerySingleOrDefaultAsync<Guid?>("select id from appliances where id = @ApplianceId for no key update", plan) is null)
             return PlanState.NoStove;
-        if (await connection.QuerySingleAsync<bool>("select exists (select 1 from visits where id = @Id)", plan))
-            return PlanState.Planned;
+        if (await connection.QuerySingleOrDefaultAsync<bool?>("""
+            select appliance_id = @ApplianceId and technician_id = @TechnicianId and planned_start = @Start and planned_end = @End from visits where id = @Id
+            """, plan) is { } same)
+        {
+            return same ? PlanState.Planned : PlanState.Reused;
+        }
         if (await connection.QuerySingleAsync<bool>("select exists (select 1 from visits where appliance_id = @ApplianceId and state = 'open')", plan))
             return PlanState.PlannedBefore;
         try

@@ -79,6 +79,26 @@ public class FaultTests(GrateApp app)
     }
 
     [Fact]
+    public void Session_that_ends_while_somebody_types_loses_nothing()
+    {
+        using var browser = new Browser(app);
+        browser.SignIn();
+        browser.OpenVisit(4);
+        browser.Step("hot-test");
+        browser.Type("draftPa", "16.5");
+        browser.SeeText("you read 16.5 Pa");
+        // Signed out from another page.
+        browser.Script("return fetch('/api/session', { method: 'DELETE' })");
+        browser.Type("draftPa", "17.5");
+        browser.See(By.XPath("//button[contains(., 'technician@demo.example')]"));
+        browser.Click(By.XPath("//button[contains(., 'technician@demo.example')]"));
+        // Back where the session ended, with what was typed.
+        browser.See(By.XPath("//h2[@id='step-name' and .='Hot test']"));
+        browser.Until(() => browser.See(By.Id("draftPa")).GetAttribute("value") == "17.5" ? "kept" : null, "what was typed is gone");
+        browser.SeeText("Saved");
+    }
+
+    [Fact]
     public void Carbon_monoxide_typed_without_a_network_stops_the_fire_at_once()
     {
         using var browser = new Browser(app);

@@ -161,5 +161,12 @@ public class AccessTests(GrateServer server)
         Assert.Equal(1, await own.Services.DoForPeopleAsync(["add-person", "owner", "NEW@firm.example", "New Owner"], answer));
         var signedIn = await own.CreateClient().SendAsync(HttpMethod.Post, "/api/session", new { email = "new@firm.example", password = "a long passphrase" });
         Assert.Equal("owner", signedIn.Text("role"));
+        // Another password by the command; it is looked at like any other.
+        Assert.Equal(1, await own.Services.DoForPeopleAsync(["set-password", "nobody@firm.example"], answer));
+        Environment.SetEnvironmentVariable("GRATE_PASSWORD", "copper kettle upstairs");
+        Assert.Equal(0, await own.Services.DoForPeopleAsync(["set-password", "new@firm.example"], answer));
+        Environment.SetEnvironmentVariable("GRATE_PASSWORD", "password of the firm");
+        Assert.Equal(1, await own.Services.DoForPeopleAsync(["set-password", "new@firm.example"], answer));
+        await own.CreateClient().SendAsync(HttpMethod.Post, "/api/session", new { email = "new@firm.example", password = "copper kettle upstairs" });
     }
 }

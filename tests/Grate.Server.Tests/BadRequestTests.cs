@@ -1,6 +1,10 @@
 using System.Net;
-using System.Net.Http.Headers;
 using System.Text;
+using Microsoft.AspNetCore.Http;
+using Microsoft.AspNetCore.Routing;
+using Microsoft.AspNetCore.Routing.Patterns;
+using Microsoft.Extensions.DependencyInjection;
+using Microsoft.Extensions.Logging;
 
 namespace Grate.Server.Tests;
 
@@ -96,6 +100,48 @@ public class BadRequestTests(GrateServer server)
         using var response = await client.GetAsync(new Uri("/api/health", UriKind.Relative));
         Assert.Equal("no-store", response.Headers.CacheControl?.ToString());
         Assert.Equal("max-age=31536000", Assert.Single(response.Headers.GetValues("Strict-Transport-Security")));
+    }
+
+    private sealed class Diary : ILogger<Faults>
+    {
+        public List<string> Lines { get; } = [];
+
+        public IDisposable? BeginScope<TState>(TState state)
+            where TState : notnull => null;
+
+        public bool IsEnabled(LogLevel logLevel) => true;
+
+        public void Log<TState>(LogLevel logLevel, EventId eventId, TState state, Exception? exception, Func<TState, Exception?, string> formatter) => Lines.Add(formatter(state, exception));
+    }
+
+    private sealed class Hand : TimeProvider
+    {
+        public DateTimeOffset Now { get; set; } = DateTimeOffset.UnixEpoch;
+
+        public override DateTimeOffset GetUtcNow() => Now;
+    }
+
+    [Fact]
+    public async Task Faults_are_told_without_secrets_and_counted_when_they_come_again()
+    {
+        var (log, clock) = (new Diary(), new Hand());
+        var faults = new Faults(server.Services.GetRequiredService<IProblemDetailsService>(), clock, log);
+        async Task FailAsync()
+        {
+            var context = new DefaultHttpContext { RequestServices = server.Services };
+            using var body = new MemoryStream();
+            context.Response.Body = body;
+            (context.Request.Method, context.Request.Path) = ("GET", "/calendar/a-secret-that-nobody-reads.ics");
+            context.SetEndpoint(new RouteEndpoint(_ => Task.CompletedTask, RoutePatternFactory.Parse("/calendar/{secret}.ics"), 0, null, null));
+            Assert.True(await faults.TryHandleAsync(context, new TimeoutException("no database"), CancellationToken.None));
+        }
+        for (var i = 0; i < 400; i++)
+            await FailAsync();
+        Assert.Equal("GET /calendar/{secret}.ics failed", Assert.Single(log.Lines));
+        clock.Now += TimeSpan.FromMinutes(1);
+        await FailAsync();
+        Assert.Equal("GET /calendar/{secret}.ics failed, and 399 times more since it was last told", log.Lines[1]);
+        Assert.Equal(2, log.Lines.Count);
     }
 
     [Fact]

@@ -110,9 +110,9 @@ public sealed class SeasonTests : IAsyncLifetime, IDisposable
         var finding = $"/api/visits/{visit}/findings/{Guid.CreateVersion7()}";
         await _owner.SendAsync(HttpMethod.Put, finding, Saves.Finding("latch", "unsafe", stop: "latch"));
         Assert.Contains(await Tasks(), t => t.Text("kind") == "stop" && t.Text("part") == "latch");
-        await _owner.SendAsync(HttpMethod.Delete, finding, new { }, HttpStatusCode.NoContent);
-        Assert.DoesNotContain(await Tasks(), t => t.Text("kind") == "stop");
-        await _owner.SendAsync(HttpMethod.Put, finding, Saves.Finding("latch", "unsafe", stop: "latch"));
+        // Taken back, its stop stands on, and is due.
+        await _owner.SendAsync(HttpMethod.Delete, $"{finding}?baseVersion=1", new { }, HttpStatusCode.NoContent);
+        Assert.Contains(await Tasks(), t => t.Text("kind") == "stop" && t.Text("part") == "latch");
         var stop = (await _owner.ReadAsync($"/api/visits/{visit}")).GetProperty("stops")[0].Text("stop", "id");
         await _owner.SendAsync(HttpMethod.Post, $"/api/stops/{stop}/clear", new { what = "adjusted", retest = "strip held", retestPassed = true }, HttpStatusCode.NoContent);
         Assert.DoesNotContain(await Tasks(), t => t.Text("kind") == "stop");
@@ -181,6 +181,16 @@ public sealed class SeasonTests : IAsyncLifetime, IDisposable
         Assert.Equal(36, await _server.Services.GetRequiredService<DueKeeper>().AllAsync(new DateOnly(2027, 10, 13), CancellationToken.None));
         Assert.Equal(35, await _server.ScalarAsync<long>("select count(distinct appliance_id) from due_visits"));
         Assert.Equal(0, await _server.ScalarAsync<long>($"select count(*) from due_visits where appliance_id = '{broken}'"));
+
+        // The owner is told, with the stove's name, until it is mended; nobody else is.
+        var fault = Assert.Single((await _owner.ReadAsync("/api/today")).GetProperty("faults").EnumerateArray());
+        Assert.Equal(broken.ToString(), fault.Text("applianceId"));
+        Assert.Equal(await _server.ScalarAsync<string>($"select street from sites s join appliances a on a.site_id = s.id where a.id = '{broken}'"), fault.Text("street"));
+        Assert.Empty((await (await _server.SignedInAsync("technician")).ReadAsync("/api/today")).GetProperty("faults").EnumerateArray());
+        await _server.ScalarAsync<int>("update visits set next_inspection = '2028-10-13' where next_inspection = '9999-12-31' returning 1");
+        await _server.Services.GetRequiredService<DueKeeper>().AllAsync(new DateOnly(2027, 10, 13), CancellationToken.None);
+        Assert.Empty((await _owner.ReadAsync("/api/today")).GetProperty("faults").EnumerateArray());
+        Assert.Equal(36, await _server.ScalarAsync<long>("select count(distinct appliance_id) from due_visits"));
     }
 
     [Fact]

@@ -84,7 +84,6 @@ public class SessionTests
         Assert.Equal(1, await server.Services.DoForPeopleAsync(["remove-person", "owner@demo.example"], words));
         Assert.Contains("last owner", words.ToString(), StringComparison.Ordinal);
         Assert.Equal(1, await server.Services.DoForPeopleAsync(["remove-person", "nobody@demo.example"], words));
-        Assert.Equal(1, await server.Services.DoForPeopleAsync(["set-password", "owner@demo.example"], words));
         Assert.Equal(1, await server.Services.DoForPeopleAsync(["add-person"], words));
     }
 

@@ -284,6 +284,17 @@ public class VisitTests(GrateServer server)
         await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/findings/{finding}", Saves.Finding("alarms", "sound"), HttpStatusCode.Conflict);
         await client.SendAsync(HttpMethod.Delete, $"/api/visits/{other}/findings/{finding}?baseVersion=1", new { }, HttpStatusCode.Conflict);
         Assert.Equal(1, await own.ScalarAsync<long>($"select count(*) from findings where id = '{finding}'"));
+        var stoves = (await client.ReadAsync("/api/stoves?q=steel")).GetProperty("stoves").EnumerateArray().Select(s => s.Text("line", "id")).ToList();
+        var flue = (await client.ReadAsync($"/api/stoves/{stoves[0]}/flue")).GetProperty("flue");
+        object Flue(JsonElement of) => new { baseNumber = (int)of.Number("number"), stoveXM = of.Number("stoveXM"), flue = of.GetProperty("flue"), obstacles = Array.Empty<object>() };
+        var owner = await own.SignedInAsync("owner");
+        await owner.SendAsync(HttpMethod.Put, $"/api/stoves/{stoves[0]}/flue/{finding}", Flue(flue));
+        await owner.SendAsync(HttpMethod.Put, $"/api/stoves/{stoves[1]}/flue/{finding}", Flue((await client.ReadAsync($"/api/stoves/{stoves[1]}/flue")).GetProperty("flue")), HttpStatusCode.Conflict);
+        var technician = (await client.ReadAsync("/api/session")).Text("person", "id");
+        object Plan(string time) => new { id = finding, applianceId = stoves[^1], technicianId = technician, day = "2027-11-29", time, minutes = 60 };
+        await client.SendAsync(HttpMethod.Post, "/api/season/visits", Plan("09:00:00"), HttpStatusCode.NoContent);
+        await client.SendAsync(HttpMethod.Post, "/api/season/visits", Plan("09:00:00"), HttpStatusCode.NoContent);
+        await client.SendAsync(HttpMethod.Post, "/api/season/visits", Plan("10:00:00"), HttpStatusCode.Conflict);
         // What was added below another visit is told from this one.
         await client.SignAsync(visit);
         await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/additions", new { id = finding, text = "one" }, HttpStatusCode.NoContent);

@@ -1,4 +1,5 @@
-import { api, reply, type Schema } from "./api/client";
+import { goto } from "$app/navigation";
+import { access, api, reply, type Schema } from "./api/client";
 import { daysOf } from "./dates";
 import { tables } from "./tables.svelte";
 
@@ -32,8 +33,10 @@ class Session {
 
   async signOut() {
     await reply(api.DELETE("/api/session"));
+    await goto("/sign-in");
     await this.load();
   }
 }
 
 export const session = new Session();
+access.lost = () => void session.load();

@@ -16,7 +16,8 @@
 
   const signingIn = $derived(page.url.pathname === "/sign-in");
   $effect(() => {
-    if (session.state && !session.person && !signingIn) void goto("/sign-in");
+    if (session.state && !session.person && !signingIn)
+      void goto(`/sign-in?from=${encodeURIComponent(page.url.pathname)}`);
   });
   // The server may come back while the first page waits for it.
   $effect(() => {

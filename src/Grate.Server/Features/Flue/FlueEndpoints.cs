@@ -114,8 +114,8 @@ public static class FlueEndpoints
             await visits.ConcludeAgainAsync(id, system, user.PersonId());
             await due.StoveAsync(id);
         }
-        return outcome.State == SaveState.Saved
-            ? TypedResults.Ok(outcome.Stored)
+        return outcome.State == SaveState.Saved ? TypedResults.Ok(outcome.Stored)
+            : outcome.State == SaveState.Reused ? Saving.Reused()
             : TypedResults.Problem(statusCode: 409, title: "Someone saved another version of this flue in between.",
                 extensions: new Dictionary<string, object?> { ["stored"] = outcome.Stored });
     }

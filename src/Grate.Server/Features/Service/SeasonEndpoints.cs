@@ -5,6 +5,7 @@ using Grate.Core;
 using Grate.Core.Service;
 using Grate.Core.Visits;
 using Grate.Server.Access;
+using Grate.Server.Features.Visits;
 using Grate.Store;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Mvc;
@@ -186,6 +187,7 @@ public static class SeasonEndpoints
             user.PersonId(), clock.GetUtcNow()) switch
         {
             PlanState.Planned => TypedResults.NoContent(),
+            PlanState.Reused => Saving.Reused(),
             PlanState.NoStove => Faults.Missing("stove with a flue"),
             PlanState.PlannedBefore => TypedResults.Problem(statusCode: 409, title: "This stove has an open visit already."),
             _ => TypedResults.Problem(statusCode: 409, title: "The technician has another visit then. Take the next free time."),

@@ -34,12 +34,21 @@ export type Reply<T> =
   { kind: "ok"; data: T } | { kind: "problem"; status: number; problem: Problem } | { kind: "away"; sentence: string };
 
 const away = "The server does not answer. What you typed is kept here.";
+const signedOut = "You were signed out. What you typed is kept here.";
+
+/** Called when the server no longer knows who asks; the session sets it. */
+export const access = { lost: () => {} };
 
 /** Waits for a request and sorts its outcome; a signed-out session leads to the sign-in page. */
 export async function reply<T>(request: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<Reply<T>> {
   try {
     const { data, error, response } = await request;
     if (response.ok) return { kind: "ok", data: data as T };
+    // A wrong password at the door is no session that ended.
+    if (response.status === 401 && new URL(response.url).pathname !== "/api/session") {
+      access.lost();
+      return { kind: "away", sentence: signedOut };
+    }
     if (response.status >= 502) return { kind: "away", sentence: away };
     const problem = (typeof error === "object" && error ? error : { title: response.statusText }) as Problem;
     return { kind: "problem", status: response.status, problem };

@@ -16,7 +16,7 @@
 
 <svelte:head><title>Account · Grate</title></svelte:head>
 
-<div class="max-w-3xl p-6">
+<div class="bg-base-100 border-base-300 m-6 max-w-3xl rounded-lg border p-6 max-sm:m-3 max-sm:p-4">
   <div class="flex flex-wrap items-baseline gap-x-4">
     <h1 class="text-2xl">{person.name}</h1>
     <span class="text-quiet">{person.role}</span>

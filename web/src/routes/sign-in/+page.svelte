@@ -1,5 +1,6 @@
 <script lang="ts">
   import { goto } from "$app/navigation";
+  import { page } from "$app/state";
   import { session } from "$lib/session.svelte";
 
   let email = $state("");
@@ -12,7 +13,9 @@
     busy = true;
     failed = (await session.signIn(email, password)) ?? "";
     busy = false;
-    if (!failed) await goto("/today");
+    // Back to where the session ended; nowhere else than in here.
+    const from = page.url.searchParams.get("from") ?? "";
+    if (!failed) await goto(/^\/[a-z]/.test(from) ? from : "/today");
   }
 
   function take(account: { email: string; password: string }) {
