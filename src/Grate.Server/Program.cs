@@ -37,6 +37,9 @@ builder.Services.AddNpgsqlDataSource(database, source =>
 {
     if (!database.Contains("Pool Size", StringComparison.OrdinalIgnoreCase))
         source.ConnectionStringBuilder.MaxPoolSize = 40;
+    // A history is one long statement: planning it takes longer than running it, so plans are kept.
+    source.ConnectionStringBuilder.MaxAutoPrepare = 60;
+    source.ConnectionStringBuilder.AutoPrepareMinUsages = 2;
 });
 Database.MapTypes();
 builder.Services.AddSingleton<FirmStore>().AddSingleton<StoveStore>().AddSingleton<VisitStore>().AddSingleton<StationStore>().AddSingleton<HistoryStore>().AddSingleton<DueStore>().AddSingleton<SeasonStore>().AddSingleton<CalendarStore>().AddSingleton<StopStore>().AddSingleton<SealStore>();
