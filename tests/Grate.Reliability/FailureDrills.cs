@@ -68,7 +68,7 @@ public class FailureDrills
         for (var kill = 0; kill < kills; kill++)
         {
             var saving = devices.Select(d => Task.Run(() => d.SaveAsync(client, TimeSpan.FromSeconds(20), stopAtFirstSilence: true))).ToArray();
-            await Task.Delay(random.Next(800, 3500));
+            await Task.Delay(random.Next(500, 2000));
             app.Stop();
             await Task.WhenAll(saving);
             devices.ForEach(d => d.Holds(app));
