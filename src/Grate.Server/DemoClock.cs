@@ -43,7 +43,7 @@ public static class DemoLoading
         {
             await new DemoData(services.GetRequiredService<NpgsqlDataSource>()).LoadAsync(now);
         }
-        catch (PostgresException fault) when (fault.SqlState == PostgresErrorCodes.UniqueViolation)
+        catch (PostgresException fault) when (fault is { SqlState: PostgresErrorCodes.UniqueViolation, ConstraintName: "firm_pkey" })
         {
             // Another server, started at the same time, has loaded it.
             return;

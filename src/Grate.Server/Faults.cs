@@ -3,6 +3,7 @@ using System.Text.RegularExpressions;
 using Grate.Core;
 using Microsoft.AspNetCore.Diagnostics;
 using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.WebUtilities;
 using Npgsql;
 
 namespace Grate.Server;
@@ -45,16 +46,19 @@ public sealed partial class Faults(IProblemDetailsService problems, TimeProvider
     /// <summary>Names what the framework itself refuses, before any code of ours is reached.</summary>
     public static void Name(ProblemDetailsContext context)
     {
-        context.ProblemDetails.Title = context.ProblemDetails.Status switch
+        var (status, title) = (context.ProblemDetails.Status ?? 0, context.ProblemDetails.Title);
+        // A sentence of ours stays; the framework's word for a status does not.
+        var bare = title is null || title == ReasonPhrases.GetReasonPhrase(status);
+        context.ProblemDetails.Title = status switch
         {
-            StatusCodes.Status401Unauthorized => context.ProblemDetails.Title is { } said && said != "Unauthorized" ? said : "Sign in first.",
-            StatusCodes.Status403Forbidden => context.ProblemDetails.Title is { } said && said != "Forbidden" ? said : "That is not for your role in the firm.",
-            StatusCodes.Status404NotFound => context.ProblemDetails.Title is { } said && said != "Not Found" ? said : "There is no such address.",
+            StatusCodes.Status401Unauthorized when bare => "Sign in first.",
+            StatusCodes.Status403Forbidden when bare => "That is not for your role in the firm.",
+            StatusCodes.Status404NotFound when bare => "There is no such address.",
+            StatusCodes.Status429TooManyRequests when bare => "Too much in a short time: wait a moment.",
             StatusCodes.Status405MethodNotAllowed => $"This address takes {context.HttpContext.Response.Headers.Allow}.",
-            StatusCodes.Status429TooManyRequests => context.ProblemDetails.Title is { } said && said != "Too Many Requests" ? said : "Too much in a short time: wait a moment.",
             StatusCodes.Status413PayloadTooLarge => "That is too much at once: at most 256 KB can be sent.",
             StatusCodes.Status415UnsupportedMediaType => "Send JSON: the content type must be application/json.",
-            _ => context.ProblemDetails.Title,
+            _ => title,
         };
     }
 

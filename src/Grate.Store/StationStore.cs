@@ -59,26 +59,7 @@ public sealed class StationStore(NpgsqlDataSource database)
                 stops = excluded.stops, blocks_signing = excluded.blocks_signing, rules_version = excluded.rules_version,
                 version = excluded.version, save_id = excluded.save_id, saved_at = excluded.saved_at, saved_by = excluded.saved_by),
             {Facts}
-            """, new
-        {
-            station.VisitId,
-            station.Step,
-            station.Station,
-            names = facts.Select(f => f.Name).ToArray(),
-            values = facts.Select(f => f.Value).ToArray(),
-            words = facts.Select(f => f.Word).ToArray(),
-            station.Schema,
-            station.Entry,
-            station.Answer,
-            station.Sentences,
-            station.Stops,
-            station.BlocksSigning,
-            station.RulesVersion,
-            station.Version,
-            station.SaveId,
-            at,
-            by,
-        });
+            """, Values(station, facts, new { at, by }));
     }
 
     /// <summary>
@@ -99,28 +80,24 @@ public sealed class StationStore(NpgsqlDataSource database)
         // Somebody saved it in between, on what it rests on now.
         if (stored?.SaveId != station.SaveId)
             return;
-        await connection.ExecuteAsync("""
+        await connection.ExecuteAsync($"""
+            with kept as (
             update station_entries set schema = @Schema, entry = @Entry::jsonb, answer = @Answer::jsonb, sentences = @Sentences::jsonb, stops = @Stops::jsonb,
                 blocks_signing = @BlocksSigning, rules_version = @RulesVersion
-            where visit_id = @VisitId and step = @Step and station = @Station
-            """, station);
-        await WriteFactsAsync(connection, station, kept?.Facts ?? []);
+            where visit_id = @VisitId and step = @Step and station = @Station),
+            {Facts}
+            """, Values(station, kept?.Facts ?? []));
         if (kept is not null)
             await FollowStopsAsync(connection, station, stored, kept, by, at);
         await transaction.CommitAsync();
     }
 
-    private static async Task WriteFactsAsync(IDbConnection connection, StationRow station, IReadOnlyList<Fact> facts)
+    private static DynamicParameters Values(StationRow station, IReadOnlyList<Fact> facts, object? others = null)
     {
-        await connection.ExecuteAsync($"with {Facts}", new
-        {
-            station.VisitId,
-            station.Step,
-            station.Station,
-            names = facts.Select(f => f.Name).ToArray(),
-            values = facts.Select(f => f.Value).ToArray(),
-            words = facts.Select(f => f.Word).ToArray(),
-        });
+        var values = new DynamicParameters(others);
+        values.AddDynamicParams(station);
+        values.AddDynamicParams(new { names = facts.Select(f => f.Name).ToArray(), values = facts.Select(f => f.Value).ToArray(), words = facts.Select(f => f.Word).ToArray() });
+        return values;
     }
 
     // Stops follow what is stored: one comes when the numbers say so and did not before, and ends when they say that its

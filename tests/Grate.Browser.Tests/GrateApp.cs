@@ -33,12 +33,7 @@ public sealed class GrateApp : IDisposable
         var cluster = Needed("ConnectionStrings__GrateOwner");
         var database = beside is null ? "b_" + Guid.NewGuid().ToString("N") : new NpgsqlConnectionStringBuilder(beside._connection).Database!;
         if (beside is null)
-        {
-            using var admin = new NpgsqlConnection(new NpgsqlConnectionStringBuilder(cluster) { Database = "postgres", Pooling = false }.ConnectionString);
-            admin.Open();
-            using var create = new NpgsqlCommand($"create database {database}", admin);
-            create.ExecuteNonQuery();
-        }
+            Admin($"create database {database}");
         _connection = new NpgsqlConnectionStringBuilder(cluster) { Database = database }.ConnectionString;
         _serving = new NpgsqlConnectionStringBuilder(Needed("ConnectionStrings__Grate")) { Database = database }.ConnectionString;
         Port = FreePort();
@@ -48,6 +43,15 @@ public sealed class GrateApp : IDisposable
         _instruments = Process.Start(instruments)!;
         if (start)
             Start();
+    }
+
+    /// <summary>Runs a statement outside the tests' databases, as the owner of the cluster.</summary>
+    internal static void Admin(string sql)
+    {
+        using var connection = new NpgsqlConnection(new NpgsqlConnectionStringBuilder(Needed("ConnectionStrings__GrateOwner")) { Database = "postgres", Pooling = false }.ConnectionString);
+        connection.Open();
+        using var command = new NpgsqlCommand(sql, connection);
+        command.ExecuteNonQuery();
     }
 
     /// <summary>As the owner of the tables.</summary>

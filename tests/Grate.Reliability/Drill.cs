@@ -2,7 +2,6 @@ using System.Diagnostics;
 using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json;
-using Npgsql;
 
 namespace Grate.Reliability;
 
@@ -89,15 +88,6 @@ internal static class Drill
         foreach (var (name, value) in environment)
             start.Environment[name] = value;
         return Process.Start(start)!;
-    }
-
-    /// <summary>Runs a statement outside the drills' databases, as the owner of the cluster.</summary>
-    public static void Admin(string sql)
-    {
-        using var connection = new NpgsqlConnection(new NpgsqlConnectionStringBuilder(Environment.GetEnvironmentVariable("ConnectionStrings__GrateOwner")!) { Database = "postgres", Pooling = false }.ConnectionString);
-        connection.Open();
-        using var command = new NpgsqlCommand(sql, connection);
-        command.ExecuteNonQuery();
     }
 
     private static string FindRoot()

@@ -90,10 +90,10 @@ public class FailureDrills
         var outages = 0;
         for (var watch = Stopwatch.StartNew(); watch.Elapsed < time - TimeSpan.FromSeconds(3); outages++)
         {
-            Drill.Admin($"alter database {database} with allow_connections false");
-            Drill.Admin($"select pg_terminate_backend(pid) from pg_stat_activity where datname = '{database}'");
+            GrateApp.Admin($"alter database {database} with allow_connections false");
+            GrateApp.Admin($"select pg_terminate_backend(pid) from pg_stat_activity where datname = '{database}'");
             await Task.Delay(700);
-            Drill.Admin($"alter database {database} with allow_connections true");
+            GrateApp.Admin($"alter database {database} with allow_connections true");
             await Task.Delay(1200);
         }
         await Task.WhenAll(saving);

@@ -37,7 +37,8 @@ public sealed record SweepAnswer(
     {
         var refused = new EntryErrors(system);
         record.Check(refused);
-        record = record.Named(place.Flue, refused);
+        var chain = FlueReading.Read(place.Flue, new EntryErrors(), new Assumptions());
+        record = record.Named(chain?.Segments ?? [], refused);
         var year = new WoodYear(place.MonthlyC);
         var wood = WoodAnswer.To(place.Wood, refused, system);
         var question = Question(record, place, wood, year);
@@ -45,7 +46,7 @@ public sealed record SweepAnswer(
         errors.TakeOver(refused, field => field.Replace("stageByLabel", "found", StringComparison.Ordinal));
         if (wood is null || deposits is null || refused.Any)
             return null;
-        var plan = PlanOf(record, place, deposits, system);
+        var plan = PlanOf(record, place, chain!, deposits, system);
         plan.RefuseOutOfOrder(record.Done ?? [], refused);
         var observations = Observations(record, place, day, year, wood.KgPerYear);
         var (from, left) = StartOf(record, place, day);
@@ -113,9 +114,8 @@ public sealed record SweepAnswer(
         new(place.Flue, new SurroundingsEntry(year.OutdoorC, AltitudeM: place.AltitudeM), new FireEntry(MoistureWet: wood?.MoistureWet) { Fires = place.Fires },
             Word.Of(place.Burns), Word.Of(wood?.Habit ?? Habit.Mixed), record.Found, record.SweptL);
 
-    private static SweepPlan PlanOf(SweepRecord record, SweepPlace place, DepositsAnswer deposits, UnitSystem system)
+    private static SweepPlan PlanOf(SweepRecord record, SweepPlace place, FlueSystem flue, DepositsAnswer deposits, UnitSystem system)
     {
-        var flue = FlueReading.Read(place.Flue, new EntryErrors(), new Assumptions())!;
         // Glaze is quoted for once it is seen, not because it is likely.
         var stages = deposits.Segments.Select(s => record.Found?.GetValueOrDefault(s.Label)?.Stage ?? Math.Min(2, s.LikelyStage)).ToList();
         return SweepPlan.For(flue, place.Features, stages, place.Learned, system);

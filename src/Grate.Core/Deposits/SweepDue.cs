@@ -49,7 +49,6 @@ public static class SweepDue
     {
         var chain = Flue.FlueReading.Stored(history.Flue);
         var worst = last.GlazeLeft ? 3 : 2;
-        var stages = last.StageById;
-        return SweepPlan.For(chain, place.Features, [.. chain.Segments.Select(s => Math.Min(worst, stages?.GetValueOrDefault(s.Id, 1) ?? 1))], place.Learned, UnitSystem.Metric).Minutes;
+        return SweepPlan.For(chain, place.Features, [.. chain.Segments.Select(s => Math.Min(worst, last.StageById?.GetValueOrDefault(s.Id, 1) ?? 1))], place.Learned, UnitSystem.Metric).Minutes;
     }
 }

@@ -86,9 +86,9 @@ public sealed record SweepRecord(
     }
 
     /// <summary>The same with what was found by the segments' labels, as they are called now; a piece that is gone is refused.</summary>
-    internal SweepRecord Named(FlueEntry flue, EntryErrors errors)
+    internal SweepRecord Named(IEnumerable<Segment> flue, EntryErrors errors)
     {
-        var labels = (FlueReading.Read(flue, new EntryErrors(), new Assumptions())?.Segments ?? []).ToDictionary(s => s.Id, s => s.Label);
+        var labels = flue.ToDictionary(s => s.Id, s => s.Label);
         foreach (var gone in (Found ?? new Dictionary<string, DepositEntry?>()).Keys.Where(id => !labels.ContainsKey(id)))
             errors.Add("found", $"A deposit was found in a piece that does not stand in this flue (“{gone[..Math.Min(gone.Length, 40)]}”); it has: {string.Join(", ", labels.Values)}.");
         return this with { Found = Found?.Where(f => labels.ContainsKey(f.Key)).ToDictionary(f => labels[f.Key], f => f.Value) };

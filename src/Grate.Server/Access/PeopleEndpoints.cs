@@ -21,8 +21,6 @@ public sealed record Leaving(Guid? VisitsTo = null);
 /// <summary>People of the firm, and one's own account.</summary>
 public static class PeopleEndpoints
 {
-    private const int LongestPassword = 200;
-
     /// <summary>Maps /api/people and /api/account.</summary>
     public static void MapPeople(this WebApplication app)
     {
@@ -45,7 +43,7 @@ public static class PeopleEndpoints
         if (await RefusedAsync(staff, person, change.Password) is { } refused)
             return refused;
         // This session goes on; all others end.
-        await tickets.SignInAsync(context, person, user);
+        await tickets.SignInAsync(person, user);
         return TypedResults.NoContent();
     }
 
@@ -66,13 +64,13 @@ public static class PeopleEndpoints
 
     private static async Task<IResult?> RefusedAsync(Staff staff, Person person, string password)
     {
-        if (password.Length > LongestPassword)
-            return Faults.Refused("password", $"A password has at most {LongestPassword} characters.");
+        if (password.Length > SessionEndpoints.LongestPassword)
+            return Faults.Refused("password", $"A password has at most {SessionEndpoints.LongestPassword} characters.");
         var errors = new EntryErrors();
         foreach (var sentence in await staff.SetPasswordAsync(person, password))
             errors.Add("password", sentence);
         return errors.Any ? Faults.Refused(errors) : null;
     }
 
-    private static string Shortened(string password) => password[..Math.Min(password.Length, LongestPassword)];
+    private static string Shortened(string password) => password[..Math.Min(password.Length, SessionEndpoints.LongestPassword)];
 }

@@ -27,7 +27,10 @@ public sealed record SessionState(SignedInPerson? Person, string Firm, string Ti
 /// <summary>Sign in, sign out, who am I.</summary>
 public static class SessionEndpoints
 {
-    private const int LongestAddress = 254, LongestPassword = 200;
+    /// <summary>Longest password, characters.</summary>
+    internal const int LongestPassword = 200;
+
+    private const int LongestAddress = 254;
 
     /// <summary>Maps /api/session.</summary>
     public static void MapSession(this WebApplication app)
@@ -47,7 +50,7 @@ public static class SessionEndpoints
             return Wait(context, wait);
         if (person is null)
             return Wrong();
-        await tickets.SignInAsync(context, person);
+        await tickets.SignInAsync(person);
         return TypedResults.Ok(new SignedInPerson(person.Id, person.Name, person.Role));
     }
 

@@ -20,12 +20,10 @@ public sealed class SessionTickets(SignInManager<Person> signIn, SessionStore se
     private static readonly ConcurrentDictionary<Guid, DateTimeOffset> _ended = new();
 
     /// <summary>Gives a cookie: of a new session, or of the one that goes on.</summary>
-    /// <param name="context">The request.</param>
     /// <param name="person">Who.</param>
     /// <param name="goesOn">Whose session goes on; null for a new one.</param>
-    public async Task SignInAsync(HttpContext context, Person person, ClaimsPrincipal? goesOn = null)
+    public async Task SignInAsync(Person person, ClaimsPrincipal? goesOn = null)
     {
-        SignInManager.Context = context;
         var session = goesOn is not null && SessionOf(goesOn) is { } open ? open : await sessions.StartAsync(person.Id, clock.GetUtcNow());
         await SignInManager.SignInWithClaimsAsync(person, isPersistent: true, [new Claim(SessionClaim, session.ToString())]);
     }

@@ -33,8 +33,7 @@ public sealed class DueKeeper(DueStore due, HistoryStore histories, Due rules, T
         }
         catch (Exception fault) when (!Database.Away(fault))
         {
-            log.LogError(fault, "What is due for stove {Stove} could not be computed", applianceId);
-            await due.FaultAsync(applianceId, fault.Message, clock.GetUtcNow());
+            await TellAsync(applianceId, fault);
         }
     }
 
@@ -74,13 +73,18 @@ public sealed class DueKeeper(DueStore due, HistoryStore histories, Due rules, T
         {
             if (ids is [var alone])
             {
-                log.LogError(fault, "What is due for stove {Stove} could not be computed", alone);
-                await due.FaultAsync(alone, fault.Message, clock.GetUtcNow());
+                await TellAsync(alone, fault);
                 return;
             }
             foreach (var id in ids)
                 await BatchAsync([id], today, learned);
         }
+    }
+
+    private Task TellAsync(Guid applianceId, Exception fault)
+    {
+        log.LogError(fault, "What is due for stove {Stove} could not be computed", applianceId);
+        return due.FaultAsync(applianceId, fault.Message, clock.GetUtcNow());
     }
 
     // What the firm's visits at a kind of stove say is asked for once a run.

@@ -24,7 +24,8 @@ public sealed class VisitDocument(VisitRecords records, VisitStore visits, Stati
         var (visit, at) = (record.Visit, record.Context);
         var seal = visit.State == "signed" ? await seals.FindAsync(id) : null;
         var before = at.History.Earlier.Count > 0 ? at.History.Earlier[^1] : null;
-        Guid[] both = before is null ? [id] : [id, before.Id];
+        // A sealed visit brings its own rows.
+        Guid[] both = [.. seal is null ? [id] : Array.Empty<Guid>(), .. before is null ? [] : new[] { before.Id }];
         var steps = await visits.StepsAsync(both);
         var stations = await kept.OfAsync(both);
         var findings = await visits.FindingsAsync(both);

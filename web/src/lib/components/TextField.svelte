@@ -7,10 +7,11 @@
     most: number;
     errors?: string[];
     disabled?: boolean;
+    required?: boolean;
     rows?: number;
     onchange: (value: string) => void;
   }
-  let { id, label, value, most, errors = [], disabled = false, rows = 1, onchange }: Props = $props();
+  let { id, label, value, most, errors = [], disabled = false, required = false, rows = 1, onchange }: Props = $props();
 </script>
 
 <div>
@@ -20,6 +21,7 @@
       {id}
       {rows}
       {disabled}
+      {required}
       class="textarea w-full"
       maxlength={most}
       {value}
@@ -29,6 +31,7 @@
     <input
       {id}
       {disabled}
+      {required}
       class="input min-h-11 w-full"
       maxlength={most}
       {value}

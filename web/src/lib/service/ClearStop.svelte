@@ -1,7 +1,9 @@
 <script lang="ts">
   import { api, reply, refusals, type Schema } from "../api/client";
+  import TextField from "../components/TextField.svelte";
 
   let { notice, onclear }: { notice: Schema["StopNotice"]; onclear: () => void } = $props();
+  const uid = $props.id();
   let what = $state("");
   let retest = $state("");
   let retestPassed = $state(false);
@@ -19,22 +21,22 @@
 <details class="no-print text-base-content">
   <summary class="link cursor-pointer text-sm">Clear this stop</summary>
   <form class="mt-2 max-w-prose space-y-3 pb-2" onsubmit={clear}>
-    <label class="block"
-      ><span class="text-quiet mb-1 block text-sm">What was done</span><input
-        class="input w-full"
-        maxlength="2000"
-        required
-        bind:value={what}
-      /></label
-    >
-    <label class="block"
-      ><span class="text-quiet mb-1 block text-sm">How it was tested again. Asked for: {notice.retest}</span><input
-        class="input w-full"
-        maxlength="2000"
-        required
-        bind:value={retest}
-      /></label
-    >
+    <TextField
+      id="{uid}-what"
+      label="What was done"
+      most={2000}
+      required
+      value={what}
+      onchange={(text) => (what = text)}
+    />
+    <TextField
+      id="{uid}-retest"
+      label="How it was tested again. Asked for: {notice.retest}"
+      most={2000}
+      required
+      value={retest}
+      onchange={(text) => (retest = text)}
+    />
     <label class="flex items-center gap-2"
       ><input class="checkbox" type="checkbox" bind:checked={retestPassed} /> The re-test passed</label
     >
