@@ -22,7 +22,8 @@ public sealed class VisitDocument(VisitRecords records, VisitStore visits, Stati
         if (await records.FindAsync(id, units) is not { } record)
             return null;
         var (visit, at) = (record.Visit, record.Context);
-        var seal = visit.State == "signed" ? await seals.FindAsync(id) : null;
+        var signed = visit.State == "signed";
+        var seal = signed ? await seals.FindAsync(id) : null;
         var before = at.History.Earlier.Count > 0 ? at.History.Earlier[^1] : null;
         // A sealed visit brings its own rows.
         Guid[] both = [.. seal is null ? [id] : Array.Empty<Guid>(), .. before is null ? [] : new[] { before.Id }];
@@ -44,10 +45,10 @@ public sealed class VisitDocument(VisitRecords records, VisitStore visits, Stati
             // What a signed visit says of stops is what it left standing; what stands now is told on the stove's page.
             StopNotice.Of(parts, record.Firm, seal?.Shown.Stops ?? standing.Where(s => s.ClearedAt is null)),
             StopNotice.Of(parts, record.Firm, standing.Where(s => s.ClearedAt is not null && seal?.Shown.Stops.Any(then => then.Id == s.Id) == true)),
-            seal is not null ? await visits.AdditionsAsync(id) : [],
+            signed ? await visits.AdditionsAsync(id) : [],
             visit.NextInspection ?? Due.InspectionAfter(at, visit.Inspects, record.Firm.InspectionMonths),
-            await due.TasksAsync(visit.ApplianceId), seal is null ? rules.After(at, visit.Inspects, record.Firm.InspectionMonths) : seal.Shown.Dates ?? [], [.. parts.List.SelectMany(p => p.Van(at))],
-            visit.State == "signed" ? null : SigningOf(at, stepsNow, stationsNow), seal is null ? null : new SealAnswer(seal.Number, seal.Hash), MayWriteFilter.MayWrite(user, visit));
+            await due.TasksAsync(visit.ApplianceId), signed ? seal?.Shown.Dates ?? [] : rules.After(at, visit.Inspects, record.Firm.InspectionMonths), [.. parts.List.SelectMany(p => p.Van(at))],
+            signed ? null : SigningOf(at, stepsNow, stationsNow), seal is null ? null : new SealAnswer(seal.Number, seal.Hash), MayWriteFilter.MayWrite(user, visit));
     }
 
     /// <summary>Whether a visit can be signed as it is stored now.</summary>
