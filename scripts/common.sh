@@ -81,7 +81,7 @@ start_database() {
         # The port it had, where it had one and that is free: servers that are up find it again.
         if [ ! -s "$data/port" ] || ! port_is_free "$(cat "$data/port")"; then free_port "${GRATE_DATABASE_PORT:-54320}" >"$data/port"; fi
         as_database_user "$pg_ctl" -D "$cluster" -w -t 60 -l "$cluster/server.log" \
-            -o "-c listen_addresses=127.0.0.1 -c port=$(cat "$data/port") -c unix_socket_directories=''" start >/dev/null 9>&- \
+            -o "-c listen_addresses=127.0.0.1 -c port=$(cat "$data/port") -c unix_socket_directories='' ${GRATE_DATABASE_OPTIONS:-}" start >/dev/null 9>&- \
             || { tail -n 20 "$cluster/server.log" >&2; die "PostgreSQL did not start."; }
     fi
     database_port=$(cat "$data/port")

@@ -56,22 +56,24 @@ public sealed class SealStore(NpgsqlDataSource database)
     }
 
     /// <summary>
-    /// Seals what was signed before there were seals, in the order in which it was signed. Once there is a seal, only signing makes
-    /// another: a signed visit without one stays without, and is told.
+    /// Seals what was signed before there were seals, in the order in which it was signed: all of it, or nothing where it is
+    /// interrupted. Once there is a seal, only signing makes another: a signed visit without one stays without, and is told.
     /// </summary>
     public async Task SealEarlierAsync()
     {
         await using var connection = await database.OpenConnectionAsync();
-        var open = await connection.QueryAsync<Guid>("""
-            select v.id from visits v where v.state = 'signed' and not exists (select from signed_visits) order by v.signed_at, v.id
+        await using var transaction = await connection.BeginTransactionAsync();
+        var open = await connection.QueryAsync<(Guid Visit, int Turn)>("""
+            select v.id, row_number() over (partition by v.appliance_id order by v.signed_at, v.id)::int
+            from visits v where v.state = 'signed' and not exists (select from signed_visits)
             """);
-        foreach (var id in open)
+        // One visit of every stove at a time: a seal holds the one before.
+        foreach (var turn in open.GroupBy(v => v.Turn, v => v.Visit).OrderBy(t => t.Key))
         {
-            await using var transaction = await connection.BeginTransactionAsync();
-            await LockStoveAsync(connection, id);
-            await SealAsync(connection, id, null);
-            await transaction.CommitAsync();
+            await LockStovesAsync(connection, [.. turn]);
+            await SealAsync(connection, [.. turn], null);
         }
+        await transaction.CommitAsync();
     }
 
     /// <summary>Looks through every seal: its hash, its place in the chain, and whether the rows are still what was shown.</summary>
@@ -106,16 +108,17 @@ public sealed class SealStore(NpgsqlDataSource database)
         $"(select jsonb_agg(r - 'saved_by' order by r->>'step', r->>'station', r->>'part') from jsonb_array_elements({rows}) r)";
 
     /// <summary>One seal at a time per stove, before the visit itself is locked; a save that sets a stop, and with it refers to the stove, does not wait for it.</summary>
-    internal static Task LockStoveAsync(IDbConnection connection, Guid visitId) =>
-        connection.ExecuteAsync("select from appliances a join visits v on v.appliance_id = a.id where v.id = @visitId for no key update of a", new { visitId });
+    internal static Task LockStovesAsync(IDbConnection connection, Guid[] visits) => connection.ExecuteAsync(
+        "select from appliances a join visits v on v.appliance_id = a.id where v.id = any(@visits) order by a.id for no key update of a", new { visits });
 
-    /// <summary>Keeps what a visit that was just signed shows.</summary>
-    /// <param name="connection">In the transaction that signs it.</param>
-    /// <param name="visitId">The visit.</param>
+    // What is shown is written once and kept as written ("materialized"): the same rows read twice may come in another order.
+    /// <summary>Keeps what visits that were just signed show; of a stove, one at a time.</summary>
+    /// <param name="connection">In the transaction that signs them.</param>
+    /// <param name="visits">The visits.</param>
     /// <param name="dates">What is due from now on, JSON; null where it is not known.</param>
-    internal static Task SealAsync(IDbConnection connection, Guid visitId, string? dates) => connection.ExecuteAsync($"""
-        with asked as ({HistoryStore.AskedVisits} where v.id = @visitId),
-        shown as (
+    internal static Task SealAsync(IDbConnection connection, Guid[] visits, string? dates) => connection.ExecuteAsync($"""
+        with asked as ({HistoryStore.AskedVisits} where v.id = any(@visits)),
+        shown as materialized (
             select asked.id, asked.stove, jsonb_build_object('record', {HistoryStore.Visit}), {Rows},
                 'stops', (select coalesce(jsonb_agg(to_jsonb(r) order by r.set_at), '[]') from ({StopStore.StopColumns} where t.visit_id = asked.id and t.cleared_at is null) r),
                 'dates', @dates::jsonb)::text as shown
@@ -124,5 +127,5 @@ public sealed class SealStore(NpgsqlDataSource database)
         select s.id, s.stove, coalesce(p.number, 0) + 1, s.shown, p.hash, sha256(convert_to(coalesce(encode(p.hash, 'hex'), '') || s.shown, 'UTF8'))
         from shown s left join lateral (select b.number, b.hash from signed_visits b where b.appliance_id = s.stove order by b.number desc limit 1) p on true
         on conflict (visit_id) do nothing
-        """, new { visitId, dates, learns = Array.Empty<string>() });
+        """, new { visits, dates, learns = Array.Empty<string>() });
 }

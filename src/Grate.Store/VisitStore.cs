@@ -235,7 +235,7 @@ public sealed class VisitStore(NpgsqlDataSource database)
     {
         await using var connection = await database.OpenConnectionAsync();
         await using var transaction = await connection.BeginTransactionAsync();
-        await SealStore.LockStoveAsync(connection, visitId);
+        await SealStore.LockStovesAsync(connection, [visitId]);
         if (await VisitSave.LockAsync(connection, visitId) == "signed")
             return SaveState.Signed;
         if (!await ready())
@@ -243,7 +243,7 @@ public sealed class VisitStore(NpgsqlDataSource database)
         await connection.ExecuteAsync("""
             update visits set state = 'signed', signed_at = @at, signed_by = @by, next_inspection = @nextInspection, left_out = @leftOut::jsonb where id = @visitId
             """, new { visitId, by, at, nextInspection, leftOut });
-        await SealStore.SealAsync(connection, visitId, dates);
+        await SealStore.SealAsync(connection, [visitId], dates);
         await transaction.CommitAsync();
         return SaveState.Saved;
     }

@@ -25,7 +25,7 @@ public sealed class GrateApp : IDisposable
     /// <summary>Server and stand-ins at another moment (ISO 8601).</summary>
     /// <param name="moment">The moment.</param>
     /// <param name="beside">Whose database it shares; null for one of its own.</param>
-    /// <param name="start">Whether it is started at once.</param>
+    /// <param name="start">Whether it is started at once; if not, its database is left empty.</param>
     /// <param name="settings">Further settings.</param>
     internal GrateApp(string moment, GrateApp? beside = null, bool start = true, params (string Name, string Value)[] settings)
     {
@@ -33,7 +33,7 @@ public sealed class GrateApp : IDisposable
         var cluster = Needed("ConnectionStrings__GrateOwner");
         var database = beside is null ? "b_" + Guid.NewGuid().ToString("N") : new NpgsqlConnectionStringBuilder(beside._connection).Database!;
         if (beside is null)
-            Admin($"create database {database}");
+            Admin($"create database {database} template {(start && moment == Wednesday ? _demo.Value : "template1")}");
         _connection = new NpgsqlConnectionStringBuilder(cluster) { Database = database }.ConnectionString;
         _serving = new NpgsqlConnectionStringBuilder(Needed("ConnectionStrings__Grate")) { Database = database }.ConnectionString;
         Port = FreePort();
@@ -44,6 +44,14 @@ public sealed class GrateApp : IDisposable
         if (start)
             Start();
     }
+
+    /// <summary>The demo of that Wednesday is loaded once; what every server starts from is a copy.</summary>
+    private static readonly Lazy<string> _demo = new(() =>
+    {
+        using var loading = new GrateApp(Wednesday, start: false);
+        loading.Start();
+        return new NpgsqlConnectionStringBuilder(loading.ConnectionString).Database!;
+    });
 
     /// <summary>Runs a statement outside the tests' databases, as the owner of the cluster.</summary>
     internal static void Admin(string sql)

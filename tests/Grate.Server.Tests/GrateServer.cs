@@ -19,7 +19,7 @@ public sealed class GrateServer : WebApplicationFactory<Program>
     private readonly Dictionary<string, string> _settings = new() { ["Limits:SignInsPerMinute"] = "1000", ["Clock:At"] = Wednesday };
 
     public GrateServer()
-        : this(null)
+        : this(null, [])
     {
     }
 
@@ -29,10 +29,28 @@ public sealed class GrateServer : WebApplicationFactory<Program>
         foreach (var (key, value) in settings)
             _settings[key] = value;
         if (other is null)
-            Admin($"create database {_database}");
+            Admin($"create database {_database} template {_demo.Value}");
         else
             _database = other._database;
     }
+
+    // What the serving code, not a test's own, loads into an empty database.
+    private GrateServer(string empty)
+    {
+        _database = empty;
+        Admin($"create database {_database}");
+    }
+
+    /// <summary>The demo is loaded once; what every server starts from is a copy.</summary>
+    private static readonly Lazy<string> _demo = new(() =>
+    {
+        using (var loading = new GrateServer("demo_" + Guid.NewGuid().ToString("N")))
+        {
+            loading.StartServer();
+            NpgsqlConnection.ClearAllPools();
+            return loading._database;
+        }
+    });
 
     /// <summary>As the owner of the tables.</summary>
     public string ConnectionString => new NpgsqlConnectionStringBuilder(Owner) { Database = _database }.ConnectionString;
