@@ -3,8 +3,7 @@ using OpenQA.Selenium;
 namespace Grate.Browser.Tests;
 
 /// <summary>Servers that go away, and two people at one visit.</summary>
-[Collection(nameof(OneApp))]
-public class FaultTests(GrateApp app)
+public class FaultTests(GrateApp app) : IClassFixture<GrateApp>
 {
     private static readonly By _notes = By.CssSelector("section[aria-labelledby=step-name] textarea");
 

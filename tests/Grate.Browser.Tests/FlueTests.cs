@@ -4,8 +4,7 @@ using OpenQA.Selenium;
 namespace Grate.Browser.Tests;
 
 /// <summary>The flue editor, the stations around the flue, and live instruments.</summary>
-[Collection(nameof(OneApp))]
-public class FlueTests(GrateApp app)
+public class FlueTests(GrateApp app) : IClassFixture<GrateApp>
 {
     private static readonly By _rows = By.CssSelector("[data-segment]");
 

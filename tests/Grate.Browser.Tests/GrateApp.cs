@@ -89,6 +89,9 @@ public sealed class GrateApp : IDisposable
         client.PostAsync(new Uri($"http://127.0.0.1:{_stagePort}/stage"), form).GetAwaiter().GetResult().EnsureSuccessStatusCode();
     }
 
+    /// <summary>What one test leaves for the next; it ends with the server.</summary>
+    internal Stack<IDisposable> Kept { get; } = new();
+
     public int Port { get; }
 
     public string Address => $"http://127.0.0.1:{Port}";
@@ -145,6 +148,8 @@ public sealed class GrateApp : IDisposable
 
     public void Dispose()
     {
+        while (Kept.TryPop(out var kept))
+            kept.Dispose();
         Stop();
         _instruments.Kill();
         _instruments.WaitForExit();

@@ -1,11 +1,9 @@
 using OpenQA.Selenium;
-using OpenQA.Selenium.Chrome;
 
 namespace Grate.Browser.Tests;
 
 /// <summary>Every screen: accessible in both themes, usable on a phone, by keys, and without foreign content.</summary>
-[Collection(nameof(OneApp))]
-public class ScreenTests(GrateApp app)
+public class ScreenTests(GrateApp app) : IClassFixture<GrateApp>
 {
     private static readonly string _axe = File.ReadAllText(Path.Combine(Root(), "web/node_modules/axe-core/axe.min.js"));
 
@@ -52,7 +50,7 @@ public class ScreenTests(GrateApp app)
         using var browser = new Browser(app, dark: true);
         browser.SignIn();
         Open(browser, browser.OpenVisit(2), "/report/{visit}", "Cautions");
-        ((ChromeDriver)browser.Driver).ExecuteCdpCommand("Emulation.setEmulatedMedia", new Dictionary<string, object?> { ["media"] = "print" });
+        browser.Command("Emulation.setEmulatedMedia", ("media", "print"));
         Assert.Equal("rgb(255, 255, 255)", browser.Script("return getComputedStyle(document.body).backgroundColor"));
         var dark = (IReadOnlyCollection<object>)browser.Script("""
             return [...document.body.querySelectorAll('*')].filter((e) => e.getClientRects().length)
@@ -130,6 +128,31 @@ public class ScreenTests(GrateApp app)
         browser.See(By.XPath("//*[@data-part='bricks']//button[@aria-checked='true' and contains(., 'Sound')]"));
     }
 
+    // Days and times are the firm's, wherever the browser thinks it is: ten hours west of UTC, fourteen east.
+    [Fact]
+    public void Every_screen_says_the_same_in_every_time_zone()
+    {
+        List<string> Said(string zone)
+        {
+            using var browser = new Browser(app, zone: zone);
+            browser.SignIn();
+            Assert.Equal(zone, browser.Script("return Intl.DateTimeFormat().resolvedOptions().timeZone"));
+            var visit = browser.OpenVisit(2);
+            var said = new List<string>();
+            foreach (var (path, sign) in _screens)
+            {
+                Open(browser, visit, path, sign);
+                browser.Until(() => browser.Driver.FindElements(By.CssSelector("[aria-busy=true]")).Count == 0 ? "all" : null, $"{path} is still reading");
+                said.Add(browser.Text);
+            }
+            return said;
+        }
+        var atHome = Said("Europe/Vienna");
+        Assert.Contains("13 October", atHome[0], StringComparison.Ordinal);
+        Assert.Equal(atHome, Said("Pacific/Honolulu"));
+        Assert.Equal(atHome, Said("Pacific/Kiritimati"));
+    }
+
     [Fact]
     public void Search_and_empty_result_are_told()
     {
@@ -153,7 +176,7 @@ public class ScreenTests(GrateApp app)
     private static void AssertAccessible(Browser browser, string screen)
     {
         browser.Script(_axe);
-        var found = (string)((IJavaScriptExecutor)browser.Driver).ExecuteAsyncScript("""
+        var found = (string)browser.Driver.ExecuteAsyncScript("""
             const done = arguments[arguments.length - 1];
             axe.run({ resultTypes: ['violations'] }).then((r) => done(r.violations
               .filter((v) => v.impact === 'serious' || v.impact === 'critical')

@@ -4,8 +4,7 @@ using OpenQA.Selenium;
 namespace Grate.Browser.Tests;
 
 /// <summary>The whole slice against the real server and database.</summary>
-[Collection(nameof(OneApp))]
-public class SliceTests(GrateApp app)
+public class SliceTests(GrateApp app) : IClassFixture<GrateApp>
 {
     [Theory]
     [InlineData(false, 0, "9.0", "230", "-5", "-2", "Pa")]
@@ -165,7 +164,3 @@ public class SliceTests(GrateApp app)
         return Regex.Count(System.Text.Encoding.Latin1.GetString(pdf), @"/Type\s*/Page[^s]");
     }
 }
-
-/// <summary>All browser tests share one server.</summary>
-[CollectionDefinition(nameof(OneApp))]
-public sealed class OneApp : ICollectionFixture<GrateApp>;

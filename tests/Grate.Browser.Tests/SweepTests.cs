@@ -5,8 +5,7 @@ using OpenQA.Selenium;
 namespace Grate.Browser.Tests;
 
 /// <summary>Wood, sweep, forecast, due list and season in one household, a year after the last visit.</summary>
-[Collection(nameof(OneApp))]
-public class SweepTests(GrateApp app)
+public class SweepTests(GrateApp app) : IClassFixture<GrateApp>
 {
     private static readonly DateTime _today = new(2027, 10, 13);
 
