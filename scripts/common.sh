@@ -157,7 +157,7 @@ build_grate() {
     exec 8>"$root/.data/build.lock"
     flock 8
     install_web
-    if newer_than "$stamp" "$root/src" "$root/web" "$root/Directory.Build.props" "$root/Directory.Packages.props"; then
+    if newer_than "$stamp" "$root/src" "$root/web" "$root"/Directory.*; then
         say "Building Grate ..."
         touch "$stamp.new"
         dotnet publish "$root/src/Grate.Server" -c Release -o "$out" -v quiet --nologo >&2

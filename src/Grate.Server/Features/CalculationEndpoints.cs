@@ -1,5 +1,6 @@
 using Grate.Core;
 using Grate.Core.Deposits;
+using Grate.Core.Door;
 using Grate.Core.Flue;
 using Grate.Server.Access;
 
@@ -19,6 +20,8 @@ public static class CalculationEndpoints
         calculations.MapPost("/deposits", (DepositsEntry entry) => Answer(entry, DepositsAnswer.To)).Answers<DepositsAnswer>();
         calculations.MapPost("/sweep-forecast", (SweepForecastEntry entry) => Answer(entry, SweepForecastAnswer.To)).Answers<SweepForecastAnswer>();
         calculations.MapPost("/steadiness", (SteadinessEntry entry) => Answer(entry, (run, errors) => Steadiness.Of(run.Samples, errors))).Answers<Steadiness>();
+        calculations.MapPost("/door", (DoorEntry entry) => Answer(entry, DoorAnswer.To)).Answers<DoorAnswer>();
+        calculations.MapPost("/gasket-cuts", (GasketCutsEntry entry, ICutSolver solver) => Answer(entry, (asked, errors) => GasketCuts.To(asked, errors, solver))).Answers<GasketCuts>();
     }
 
     private static void Answers<TAnswer>(this RouteHandlerBuilder endpoint) => endpoint.Produces<TAnswer>().ProducesValidationProblem();

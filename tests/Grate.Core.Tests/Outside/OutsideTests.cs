@@ -1,5 +1,6 @@
 using System.Text.Json;
 using Grate.Core.Deposits;
+using Grate.Core.Door;
 using Grate.Core.Flue;
 using Grate.Core.Fuel;
 using Grate.Core.Physics;
@@ -164,5 +165,18 @@ public class OutsideTests
         }
         // Every rule is met somewhere among the cases.
         Assert.Equal(["Deposit", "Season", "Yearly"], Rows("sweepDates").Select(r => r.GetProperty("bound").GetString()!).Distinct().Order());
+    }
+
+    // python3-fluids, flow_meter_discharge: a sharp opening of the same area.
+    [Fact]
+    public void Air_past_a_rope_against_python3_fluids()
+    {
+        foreach (var row in Rows("leaks"))
+        {
+            // Three points whose own lengths are l0, l1 and the rest.
+            var (l0, l1) = (Of(row, "l0"), Of(row, "l1"));
+            var map = new StripMap(2 * (l0 + l1), [new(StripPlace.Hinge, 0, 0), new(StripPlace.Top, 0, 1), new(StripPlace.Latch, 2 * l1, 3)]);
+            Near(Of(row, "kgH"), map.LeakKgH(Of(row, "draft"), DryAir.DensityKgM3(DryAir.StationPressurePa(Of(row, "altitude")), Of(row, "room"))), 0.001);
+        }
     }
 }

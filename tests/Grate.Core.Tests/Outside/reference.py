@@ -208,12 +208,59 @@ def zones():
     return out
 
 
+# fluids, flow through a sharp opening; a wide pipe before it, so that nothing is carried over of the approach.
+def leaks():
+    out = []
+    for l0, l1, draft, room, altitude in [(0.2, 0, 12, 20, 0), (0.3, 0.4, 12, 20, 0), (0.05, 1.2, 4, 16, 1400), (1.1, 0.3, 35, 28, 600)]:
+        area = 0.0005 * l0 + 0.00015 * l1
+        opening = math.sqrt(4 * area / math.pi)
+        air = ATMOSPHERE_1976(altitude).P / (287.05 * (room + 273.15))
+        flow = fluids.flow_meter.flow_meter_discharge(D=100 * opening, Do=opening, P1=1e5, P2=1e5 - draft, rho=air, C=0.6)
+        out.append({"l0": l0, "l1": l1, "draft": draft, "room": room, "altitude": altitude, "kgH": flow * 3600})
+    return out
+
+
+def cuts():
+    """Every way to cut small problems, one need after the other: what no search can do better."""
+    rng = np.random.default_rng(303)
+    out = []
+    for _ in range(40):
+        needs = [int(n) for n in rng.integers(300, 2600, rng.integers(1, 7))]
+        stock = [int(n) for n in rng.integers(400, 3000, rng.integers(0, 4))]
+        offers = [(int(mm), int(price)) for mm, price in zip(rng.choice([1500, 1800, 2100, 2500, 5000], rng.integers(0, 4), replace=False), rng.integers(5, 40, 4))]
+        best = None
+
+        def go(i, pieces, unmet):
+            # A piece: its length, its price, whether it is of the stock (and which), what is left.
+            nonlocal best
+            if i == len(needs):
+                found = (unmet, sum(p[1] for p in pieces), sum(p[3] for p in pieces), len(pieces))
+                best = found if best is None else min(best, found)
+                return
+            n = needs[i]
+            for k, (mm, price, which, left) in enumerate(pieces):
+                if left >= n:
+                    go(i + 1, pieces[:k] + [(mm, price, which, left - n)] + pieces[k + 1:], unmet)
+            for j, mm in enumerate(stock):
+                if mm >= n and all(p[2] != j for p in pieces):
+                    go(i + 1, pieces + [(mm, 0, j, mm - n)], unmet)
+            for mm, price in offers:
+                if mm >= n:
+                    go(i + 1, pieces + [(mm, price, None, mm - n)], unmet)
+            go(i + 1, pieces, unmet + 1)
+
+        go(0, [], 0)
+        out.append({"needs": needs, "stock": stock, "offers": offers, "unmet": best[0], "cost": best[1], "wasteMm": best[2], "pieces": best[3]})
+    return out
+
+
 here = os.path.dirname(os.path.abspath(__file__))
 with open(os.path.join(here, "reference.json"), "w", encoding="utf-8") as file:
     text = json.dumps({
         "versions": {"fluids": fluids.__version__, "iapws": iapws.__version__, "scipy": scipy.__version__},
         "colebrook": colebrook(), "atmosphere": atmosphere(), "dewPoint": dew_point(), "flues": flues(),
         "growth": growth(), "conversions": conversions(), "sweepDates": sweep_dates(), "zones": zones(),
+        "leaks": leaks(), "cuts": cuts(),
     }, indent=1)
     # A row is a line.
     file.write(re.sub(r"\n {3,}|\n {2}(?=[\]}])", " ", text) + "\n")
