@@ -1,6 +1,7 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using Grate.Core.Deposits;
+using Grate.Core.Door;
 using Grate.Core.Flue;
 using Grate.Core.Fuel;
 using Grate.Core.Household;
@@ -32,6 +33,10 @@ namespace Grate.Core;
 [JsonSerializable(typeof(HotTestAnswer))]
 [JsonSerializable(typeof(SweepRecord))]
 [JsonSerializable(typeof(SweepAnswer))]
+[JsonSerializable(typeof(StripTest))]
+[JsonSerializable(typeof(StripTestAnswer))]
+[JsonSerializable(typeof(ClosedAirTest))]
+[JsonSerializable(typeof(ClosedAirTestAnswer))]
 [JsonSerializable(typeof(Agreement))]
 [JsonSerializable(typeof(AgreementAnswer))]
 [JsonSerializable(typeof(double))]

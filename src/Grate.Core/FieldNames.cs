@@ -52,6 +52,11 @@ public static class FieldNames
         ["bagKg"] = new("Weight of a bag", Quantity.Mass),
         ["woodC"] = new("Temperature of the wood", Quantity.Temperature),
         ["speciesOffset"] = new("Species offset of the meter", Quantity.Share),
+        ["widthM"] = new("Width of the door", Quantity.Bore),
+        ["heightM"] = new("Height of the door", Quantity.Bore),
+        ["draftPa"] = new("Draft", Quantity.Draft),
+        ["roomC"] = new("Room", Quantity.Temperature),
+        ["closesFully"] = new("Air closes fully", Quantity.Count),
         ["slopeDeg"] = new("Slope", Quantity.Ratio),
     };
 

@@ -173,7 +173,7 @@ public class ScreenTests(GrateApp app) : IClassFixture<GrateApp>
     }
 
     // axe-core (npm): no violation of impact serious or critical.
-    private static void AssertAccessible(Browser browser, string screen)
+    internal static void AssertAccessible(Browser browser, string screen)
     {
         browser.Script(_axe);
         var found = (string)browser.Driver.ExecuteAsyncScript("""

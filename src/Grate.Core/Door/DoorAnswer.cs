@@ -141,11 +141,7 @@ public sealed record DoorAnswer(StripAnswer? Strip, ClosedAirResult? ClosedAir, 
                 assumed.Or(entry.Fire?.ExcessAir, "fire.excessAir", FlueLimits.ExcessAir(FiringLevel.Low))));
     }
 
-    /// <summary>Reads strips; each that is refused is told by its place in the list.</summary>
-    /// <param name="entered">As entered.</param>
-    /// <param name="perimeterM">Way round the door, m.</param>
-    /// <param name="errors">Takes the refusals.</param>
-    public static IReadOnlyList<StripPoint> ReadPoints(IReadOnlyList<StripPointEntry> entered, double perimeterM, EntryErrors errors)
+    private static List<StripPoint> ReadPoints(IReadOnlyList<StripPointEntry> entered, double perimeterM, EntryErrors errors)
     {
         if (entered.Count > MostPoints)
             errors.Add("points", $"At most {MostPoints} points; {entered.Count} were sent.");
@@ -164,11 +160,7 @@ public sealed record DoorAnswer(StripAnswer? Strip, ClosedAirResult? ClosedAir, 
         return points;
     }
 
-    /// <summary>Reads a closed-air test.</summary>
-    /// <param name="entry">As entered; null where none was made.</param>
-    /// <param name="errors">Takes the refusals, under closedAir.</param>
-    /// <param name="assumed">Takes the defaults.</param>
-    public static ClosedAir? ReadClosedAir(ClosedAirEntry? entry, EntryErrors errors, Assumptions assumed)
+    private static ClosedAir? ReadClosedAir(ClosedAirEntry? entry, EntryErrors errors, Assumptions assumed)
     {
         errors.Check("closedAir.collapseS", entry?.CollapseS, DoorRanges.Collapse);
         errors.Check("closedAir.reviveS", entry?.ReviveS, DoorRanges.Revive);

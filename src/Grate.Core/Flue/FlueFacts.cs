@@ -36,10 +36,14 @@ public static class FlueFacts
 
     private static string Name(FiringLevel level, string what) => $"hot.{Word.Of(level)}.{what}";
 
+    /// <summary>Draft read at a fire, Pa.</summary>
+    /// <param name="level">The fire.</param>
+    public static string DraftPa(FiringLevel level) => Name(level, "draft-pa");
+
     /// <summary>The facts of an answered reading.</summary>
     public static IEnumerable<Fact> Of(FiringLevel level, double draftPa, DraftAnswer answer) =>
     [
-        new(Name(level, "draft-pa"), draftPa),
+        new(DraftPa(level), draftPa),
         new(Name(level, "expected-pa"), answer.ExpectedPa),
         new(Name(level, "low-pa"), answer.LowPa),
         new(Name(level, "high-pa"), answer.HighPa),

@@ -1,5 +1,6 @@
 using Grate.Core;
 using Grate.Core.Deposits;
+using Grate.Core.Door;
 using Grate.Core.Flue;
 using Grate.Core.Fuel;
 using Grate.Core.Visits;
@@ -30,13 +31,14 @@ public sealed record UnitRow(Quantity Quantity, Unit Metric, Unit Us);
 /// <param name="WoodKind">Kind of wood.</param>
 /// <param name="WoodMeasure">How wood is counted.</param>
 /// <param name="Habit">How it is burnt.</param>
+/// <param name="RopeState">State of a rope.</param>
 /// <param name="BuiltEra">When a house was built.</param>
 /// <param name="Mark">Where a value comes from.</param>
 public sealed record WordTables(
     IReadOnlyList<Named> Condition, IReadOnlyList<Named> StepStatus, IReadOnlyList<Named> FiringLevel, IReadOnlyList<Named> GasBy, IReadOnlyList<Named> ControlPosition,
     IReadOnlyList<Named> DraftVerdict, IReadOnlyList<Named> AirFall, IReadOnlyList<Named> HeatSource, IReadOnlyList<Named> HowSeen, IReadOnlyList<Named> SeenThrough,
     IReadOnlyList<Named> Fallen, IReadOnlyList<Named> MeterBasis, IReadOnlyList<Named> WoodKind, IReadOnlyList<Named> WoodMeasure, IReadOnlyList<Named> Habit,
-    IReadOnlyList<Named> BuiltEra, IReadOnlyList<Named> Mark);
+    IReadOnlyList<Named> RopeState, IReadOnlyList<Named> BuiltEra, IReadOnlyList<Named> Mark);
 
 /// <summary>Numbers from which there is no fire: shown at once, offline too; the stop of record stays the server's.</summary>
 /// <param name="CoPpm">Carbon monoxide in the room, from this on, ppm.</param>
@@ -93,7 +95,7 @@ public static class TablesEndpoints
                 Deposit.StopFrom.Value, parts.StopOrOther("deposit").Sentence),
             new WordTables(Word.Table<Condition>(), Word.Table<StepStatus>(), Word.Table<FiringLevel>(), Word.Table<GasBy>(), Word.Table<ControlPosition>(),
                 Word.Table<DraftVerdict>(), Word.Table<AirFall>(), Word.Table<HeatSource>(), Word.Table<HowSeen>(), Word.Table<SeenThrough>(), Word.Table<Fallen>(),
-                Word.Table<MeterBasis>(), Word.Table<WoodKind>(), Word.Table<WoodMeasure>(), Word.Table<Habit>(), House.Eras, Word.Table<Mark>()),
+                Word.Table<MeterBasis>(), Word.Table<WoodKind>(), Word.Table<WoodMeasure>(), Word.Table<Habit>(), Word.Table<RopeState>(), House.Eras, Word.Table<Mark>()),
             FieldNames.All));
     }
 }

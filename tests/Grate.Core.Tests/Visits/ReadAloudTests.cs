@@ -1,4 +1,5 @@
 using Grate.Core.Deposits;
+using Grate.Core.Door;
 using Grate.Core.Flue;
 using Grate.Core.Fuel;
 using Grate.Core.Household;
@@ -19,6 +20,15 @@ public class ReadAloudTests
     private static IReadOnlyList<Sentence> Glaze(StoveHistory? history = null) =>
         _deposits.Ask(new SweepRecord(Found: new Dictionary<string, DepositEntry?> { ["segment 2"] = new(3, 4, 7) }), Histories.At(history)).Sentences;
 
+    private static readonly string[] _round = ["hinge-bottom", "hinge-1", "hinge-2", "hinge-top", "top-1", "top-2", "latch-top", "latch-1", "latch-2", "latch-3", "latch-bottom", "bottom-1", "bottom-2"];
+
+    // One grade a point, from the foot of the hinge side up and round.
+    private static StripTestAnswer Strips(string grades, string? rope = null, bool? latchAtEnd = null, IReadOnlyList<VisitFact>? facts = null) =>
+        new StripStation().Ask(new StripTest(Grades: grades.Select((g, i) => (_round[i], g)).ToDictionary(g => g.Item1, g => (double?)(g.g - '0')), Rope: rope, LatchAtEnd: latchAtEnd), Histories.At(facts: facts));
+
+    private static ClosedAirTestAnswer Shut(ClosedAirTest test, double? stripShare) => new ClosedAirStation().Ask(test, Histories.At(facts:
+        stripShare is null ? null : [new VisitFact("cold-checks", "door-strips", DoorFacts.StripShare, stripShare, null, new(9, 0))]));
+
     // What is entered; a sentence that must be said; sentences that would contradict it.
     private static readonly Dictionary<string, (Func<IReadOnlyList<Sentence>> Said, string Wanted, string[] Unwanted)> _cases = new()
     {
@@ -37,6 +47,19 @@ public class ReadAloudTests
         ["glaze after a sweep in time"] = (() => Glaze(Histories.Of(Histories.Swept(new DateOnly(2025, 11, 1), 2, 0))), "no fire until it is treated", ["Sweep again by", "is due by"]),
         ["doubtful on the dry basis"] = (() => _wood.Ask(new WoodRecord(Pieces: [[0.25]], MeterBasis: "dry")).Sentences, "On the dry basis that the meter shows the mean is 25 %", ["too wet"]),
         ["wet on the wet basis"] = (() => _wood.Ask(new WoodRecord(Pieces: [[0.30]], MeterBasis: "wet")).Sentences, "On the wet basis that the meter shows the mean is 30 %", ["doubtful", "20 %"]),
+        ["door tight"] = (() => Strips("3333333333333").Sentences, "the door is tight all round", ["weak", "leaks", "slides", "No strip"]),
+        ["nothing pulled"] = (() => Strips("", latchAtEnd: true).Sentences, "13 points round this door", ["tight", "draw the latch"]),
+        ["tight so far"] = (() => Strips("33").Sentences, "Every strip so far drags or holds", ["tight all round"]),
+        ["weak all round, springy"] = (() => Strips("1111111111111").Sentences, "draw the latch in half a turn", ["new rope", "hinge is worn"]),
+        ["everything wrong at the door"] = (() => Strips("0000000000000", "hard", true).Sentences, "The latch is at the end of its travel: new rope", ["draw the latch", "springy", "alone: look"]),
+        ["latch side weak, rope flat"] = (() => Strips("3333333000333", "flattened").Sentences, "The rope is flat where it is weak: new rope", ["half a turn"]),
+        ["one point, no side"] = (() => Strips("3133333333333").Sentences, "look at the rope and its joint there", ["new rope", "warped"]),
+        ["leak without a draft"] = (() => Strips("0333333333333", facts: [new("hot-test", "hot-draft", "hot.low.draft-pa", -2, null, new(11, 0))]).Sentences, "With no draft nothing is drawn", ["still feeds"]),
+        ["burns on, door tight"] = (() => Shut(new(true, 400, 5), 0).Sentences, "it burns on", ["can be turned down", "of the door's round leaking"]),
+        ["burns on and does not come back"] = (() => Shut(new(true, 400, 60), 0.3).Sentences, "it burns on", ["can be turned down", "this door tight"]),
+        ["shut in time, slow to come back"] = (() => Shut(new(true, 60, 60), null).Sentences, "look at the intake", ["doubtful", "burns on"]),
+        ["slow blue flames"] = (() => Shut(new(null, 200, 5), null).Sentences, "down to slow blue ones", ["doubtful"]),
+        ["nothing watched"] = (() => Shut(new(), null).Sentences, "shut every air control", ["can be turned down", "burns on"]),
         ["worn before, sound after"] = (() => new AgreeStation().Ask(new Agreement(NobodyAtHome: true), Histories.At(found:
             [new("cold-checks", "door-rope", Condition.Wearing), new("back-together", "door-rope", Condition.Sound)])).Sentences, "1 part was found sound", ["wearing", "signed by"]),
     };

@@ -1,0 +1,244 @@
+using Grate.Core.Flue;
+using Grate.Core.Physics;
+using static Grate.Core.Sentence;
+
+namespace Grate.Core.Door;
+
+/// <summary>A strip test as made at the door; every field may still be missing.</summary>
+/// <param name="WidthM">Width of the door's seal, m, 0.05..2; default the last visit's, else 0.50.</param>
+/// <param name="HeightM">Its height, m, 0.05..2; default the last visit's, else 0.36.</param>
+/// <param name="Grades">Grades by the word of the point, 0 to 3: "latch-2".</param>
+/// <param name="More">Points that were added between those.</param>
+/// <param name="Rope">springy, flattened or hard; default springy.</param>
+/// <param name="LatchAtEnd">Whether the latch cannot be drawn in further; default false.</param>
+public sealed record StripTest(
+    double? WidthM = null, double? HeightM = null, IReadOnlyDictionary<string, double?>? Grades = null, IReadOnlyList<StripPointEntry>? More = null,
+    [property: Words(typeof(RopeState))] string? Rope = null, bool? LatchAtEnd = null);
+
+/// <summary>A place at the door where a strip is pulled.</summary>
+/// <param name="Code">Its word: "latch-2".</param>
+/// <param name="Name">Its name on screen.</param>
+/// <param name="Place">Side or corner.</param>
+/// <param name="AtM">Way from the foot of the hinge side, up it, over the top, down the latch side and back, m.</param>
+/// <param name="AcrossM">From the hinge side, m.</param>
+/// <param name="UpM">From the bottom, m.</param>
+/// <param name="Grade">Grade now; null where no strip was pulled yet.</param>
+/// <param name="Other">Grade on the other map: of this visit's other test, else of the last visit.</param>
+public sealed record StripSpot(string Code, string Name, StripPlace Place, double AtM, double AcrossM, double UpM, int? Grade, int? Other);
+
+/// <summary>The map that this one is set against.</summary>
+/// <param name="When">"Before the work", "After the work" or the day of the last visit that made one.</param>
+/// <param name="LeakingShare">Its leaking share.</param>
+public sealed record OtherMap(string When, double LeakingShare);
+
+/// <summary>What follows from a strip test (handbook 03 sections 1 and 2).</summary>
+/// <param name="WidthM">Width of the door, m.</param>
+/// <param name="HeightM">Its height, m.</param>
+/// <param name="Spots">Two a side, one beside the latch, every corner, and those that were added.</param>
+/// <param name="Strip">The map reckoned; null before the first strip.</param>
+/// <param name="Other">The map before or after; null where there is none.</param>
+/// <param name="DraftPa">Draft that the leak is reckoned at, Pa.</param>
+/// <param name="Sentences">In words.</param>
+/// <param name="Assumed">Defaults used.</param>
+public sealed record StripTestAnswer(double WidthM, double HeightM, IReadOnlyList<StripSpot> Spots, StripAnswer? Strip, OtherMap? Other, double DraftPa,
+    IReadOnlyList<Sentence> Sentences, IReadOnlyList<Assumed> Assumed) : IReckoned
+{
+    /// <summary>Width of a door nobody measured.</summary>
+    public static readonly Limit Width = Limit.Assumed(0.50, "m", "a door of ordinary size, until it is measured");
+
+    /// <summary>Height of a door nobody measured.</summary>
+    public static readonly Limit Height = Limit.Assumed(0.36, "m", "a door of ordinary size, until it is measured");
+
+    /// <summary>Most points that are added.</summary>
+    public const int MostMore = 40;
+
+    /// <summary>Way round the door, m.</summary>
+    [JsonIgnore]
+    public double PerimeterM => 2 * (WidthM + HeightM);
+
+    /// <summary>Answers a test.</summary>
+    /// <param name="test">As made.</param>
+    /// <param name="at">What else is known.</param>
+    /// <param name="errors">Takes the refusals, by the fields of <see cref="StripTest"/>.</param>
+    /// <returns>The answer, or null with sentences in <paramref name="errors"/>.</returns>
+    public static StripTestAnswer? To(StripTest test, VisitContext at, EntryErrors errors)
+    {
+        errors.Check("widthM", test.WidthM, DoorRanges.Side);
+        errors.Check("heightM", test.HeightM, DoorRanges.Side);
+        var rope = test.Rope is { } word ? errors.Need<RopeState>("rope", word, "Rope") : RopeState.Springy;
+        if (errors.Any)
+            return null;
+        var assumed = new Assumptions();
+        var width = test.WidthM ?? at.NewestNumber(DoorFacts.WidthM) ?? assumed.Or(null, "widthM", Width);
+        var height = test.HeightM ?? at.NewestNumber(DoorFacts.HeightM) ?? assumed.Or(null, "heightM", Height);
+        var (other, gradeThen) = DoorFacts.OtherMap(at);
+        var spots = ReadSpots(test, width, height, gradeThen, errors);
+        if (errors.Any)
+            return null;
+        var draft = DoorFacts.Draft(at) ?? assumed.Or(null, "draftPa", FlueLimits.LeastDraft);
+        var room = at.Number(FlueFacts.RoomC) ?? assumed.Or(null, "roomC", FlueLimits.Room);
+        var density = DryAir.DensityKgM3(DryAir.StationPressurePa(at.House.AltitudeM), room);
+        var points = spots.Where(s => s.Grade is not null).Select(s => new StripPoint(s.Place, s.AtM, s.Grade!.Value)).ToList();
+        var strip = points.Count == 0 ? null
+            : StripAnswer.Of(new StripMap(2 * (width + height), points), rope!.Value, test.LatchAtEnd == true, draft, density, StripMap.NeedKgH(Fire.Ordinary(FiringLevel.Low)));
+        var answer = new StripTestAnswer(width, height, spots, strip, other, draft, [], assumed.Used);
+        return answer with { Sentences = answer.Words(rope!.Value, test.LatchAtEnd == true, at.Units) };
+    }
+
+    private static IReadOnlyList<StripSpot> ReadSpots(StripTest test, double width, double height, Func<string, int?> gradeThen, EntryErrors errors)
+    {
+        var grades = test.Grades ?? new Dictionary<string, double?>();
+        var more = test.More ?? [];
+        var wanted = Wanted(width, height).ToList();
+        foreach (var code in grades.Keys.Where(k => wanted.All(w => w.Code != k)).Take(5))
+            errors.Add($"grades.{code}", Word.OneOf("Point", code, wanted.Select(w => w.Code)));
+        if (more.Count > MostMore)
+            errors.Add("more", $"At most {MostMore} points are added; {more.Count} were sent.");
+        int? Grade(string field, double? entered)
+        {
+            if (!errors.Check(field, entered, DoorRanges.Grade))
+                return null;
+            if (entered % 1 != 0)
+                errors.Add(field, "Grade must be a whole number between 0 and 3.");
+            return (int)entered!.Value;
+        }
+        StripSpot Spot(string code, string name, StripPlace place, double atM, int? grade)
+        {
+            var (across, up) = Where(atM, width, height);
+            return new(code, name, place, atM, across, up, grade, gradeThen(code));
+        }
+        var spots = wanted.Select(w => Spot(w.Code, w.Name, w.Place, w.AtM, Grade($"grades.{w.Code}", grades.GetValueOrDefault(w.Code)))).ToList();
+        var round = new EntryRange("Way along the door", Quantity.Length, 0, 2 * (width + height));
+        foreach (var (entry, i) in more.Take(MostMore).Select((entry, i) => (entry, i)))
+        {
+            var place = errors.Need<StripPlace>($"more[{i}].place", entry?.Place, "Place");
+            if (errors.Need($"more[{i}].atM", entry?.AtM, round) && place is { } known)
+                spots.Add(Spot($"more-{i + 1}", $"{Word.Said(known).ToLowerInvariant()}, added", known, entry!.AtM!.Value, Grade($"more[{i}].grade", entry.Grade)));
+        }
+        return [.. spots.OrderBy(s => s.AtM)];
+    }
+
+    // From the foot of the hinge side up it, over the top, down the latch side, back along the bottom.
+    private static IEnumerable<(string Code, string Name, StripPlace Place, double AtM)> Wanted(double width, double height)
+    {
+        yield return ("hinge-bottom", "bottom corner, hinge side", StripPlace.HingeBottom, 0);
+        yield return ("hinge-1", "hinge side, lower hinge", StripPlace.Hinge, height * 0.2);
+        yield return ("hinge-2", "hinge side, upper hinge", StripPlace.Hinge, height * 0.8);
+        yield return ("hinge-top", "top corner, hinge side", StripPlace.HingeTop, height);
+        yield return ("top-1", "top, towards the hinges", StripPlace.Top, height + width / 3);
+        yield return ("top-2", "top, towards the latch", StripPlace.Top, height + width * 2 / 3);
+        yield return ("latch-top", "top corner, latch side", StripPlace.LatchTop, height + width);
+        yield return ("latch-1", "latch side, above the latch", StripPlace.Latch, height + width + height * 0.25);
+        yield return ("latch-2", "latch side, beside the latch", StripPlace.Latch, height + width + height * 0.5);
+        yield return ("latch-3", "latch side, below the latch", StripPlace.Latch, height + width + height * 0.75);
+        yield return ("latch-bottom", "bottom corner, latch side", StripPlace.LatchBottom, height + width + height);
+        yield return ("bottom-1", "bottom, towards the latch", StripPlace.Bottom, 2 * height + width * 4 / 3);
+        yield return ("bottom-2", "bottom, towards the hinges", StripPlace.Bottom, 2 * height + width * 5 / 3);
+    }
+
+    private static (double AcrossM, double UpM) Where(double atM, double width, double height) =>
+        atM <= height ? (0, atM)
+        : atM <= height + width ? (atM - height, height)
+        : atM <= 2 * height + width ? (width, 2 * height + width - atM)
+        : (2 * (width + height) - atM, 0);
+
+    private IReadOnlyList<Sentence> Words(RopeState rope, bool latchAtEnd, UnitSystem system)
+    {
+        var said = new Said();
+        var open = Spots.Where(s => s.Grade is null).ToList();
+        if (Strip is not { } strip)
+        {
+            said.Add(Weight.Verdict, Say($"{Spots.Count} points round this door: close it on a strip of paper at each, and pull."));
+            if (latchAtEnd)
+                said.Add(Weight.Hint, Say("The latch is at the end of its travel: where the strips are weak, only new rope cures it."));
+            return said.InOrder();
+        }
+        var (share, draft, burn) = (Units.Of(Quantity.Share, system), Units.Of(Quantity.Draft, system), Units.Of(Quantity.BurnRate, system));
+        var weak = Spots.Where(s => s.Grade <= 1).ToList();
+        said.Add(Weight.Verdict, strip.Verdict switch
+        {
+            StripVerdict.Fail => Say("The strip falls out at ", Measured(Places(weak.Where(s => s.Grade == 0))), ": ", Computed(share.Format(strip.LeakingShare)), " of the round leaks."),
+            StripVerdict.Doubtful => Say("The strip slides at ", Measured(Places(weak)), ": doubtful, ", Computed(share.Format(strip.LeakingShare)), " of the round."),
+            _ => Say(open.Count == 0 ? "Every strip drags or holds: the door is tight all round." : "Every strip so far drags or holds."),
+        });
+        if (strip.LeakAreaM2 > 0)
+        {
+            said.Add(Weight.Verdict, DraftPa <= 0 ? Say("With no draft nothing is drawn past the rope now; with one it will be.")
+                : Say("Shut, at ", Measured(draft.Format(DraftPa)), ", this door still feeds ", Computed($"{burn.Format(strip.LeakKgH)}"), " of air. The fire at low burn lives on ",
+                    Computed($"{burn.Format(strip.NeedKgH)}"), ": ", Computed(share.Format(strip.ShareOfNeed)), " of it never stops."));
+        }
+        foreach (var reading in strip.Readings)
+            said.Add(Weight.Verdict, Meaning(reading, rope, latchAtEnd));
+        if (weak.Count > 0 && strip.Readings.Count == 0)
+            said.Add(Weight.Verdict, Say($"Weak at {Places(weak)} alone: look at the rope and its joint there."));
+        if (Other is { } other)
+        {
+            said.Add(Weight.Hint, Say($"{other.When} ", Computed(share.Format(other.LeakingShare)), $" of the round leaked{(open.Count == 0 ? "" : ", as far as it was tested")}; here ",
+                Computed(share.Format(strip.LeakingShare)), "."));
+        }
+        if (open.Count > 0)
+            said.Add(Weight.Hint, Say($"No strip was pulled yet at {Places(open)}."));
+        return said.InOrder();
+    }
+
+    private static Sentence Meaning(StripReading reading, RopeState rope, bool latchAtEnd) => reading switch
+    {
+        StripReading.RenewRope when latchAtEnd => Say("The latch is at the end of its travel: new rope."),
+        StripReading.RenewRope => Say($"The rope is {Word.Said(rope).ToLowerInvariant()} where it is weak: new rope, the latch alone will not cure it."),
+        StripReading.DrawLatch => Say("Weak all round, and the rope still springy: draw the latch in half a turn, and test again. It costs two minutes."),
+        StripReading.Hinge => Say("Weak along the hinge side: the hinge is worn, or wants a shim."),
+        StripReading.LatchSide when latchAtEnd || rope != RopeState.Springy => Say("Weak along the latch side: look at latch and catch, too."),
+        StripReading.LatchSide => Say("Weak along the latch side: draw the latch in half a turn, and test that side again."),
+        _ => Say("Weak at a corner, the top or the bottom: door or frame is warped, a straightedge tells; or it is the rope's joint."),
+    };
+
+    private static string Places(IEnumerable<StripSpot> spots)
+    {
+        var all = spots.Select(s => s.Name).ToList();
+        return all.Count > 3 ? $"{all.Count} points" : string.Join("; ", all);
+    }
+}
+
+/// <summary>Names of what is found out at the door.</summary>
+public static class DoorFacts
+{
+    /// <summary>Width of the door's seal, m.</summary>
+    public const string WidthM = "door.width-m";
+
+    /// <summary>Height of the door's seal, m.</summary>
+    public const string HeightM = "door.height-m";
+
+    /// <summary>Leaking share of the strip test.</summary>
+    public const string StripShare = "door.strip-share";
+
+    /// <summary>State of the rope.</summary>
+    public const string Rope = "door.rope";
+
+    /// <summary>Whether the latch is at its end.</summary>
+    public const string LatchAtEnd = "door.latch-at-end";
+
+    /// <summary>Seconds until the flames are gone with the air shut.</summary>
+    public const string CollapseS = "door.collapse-s";
+
+    /// <summary>Seconds until they are back.</summary>
+    public const string ReviveS = "door.revive-s";
+
+    private static readonly FiringLevel[] _levels = [FiringLevel.Low, FiringLevel.Normal, FiringLevel.High];
+
+    /// <summary>Grade at a point.</summary>
+    /// <param name="spot">Its word.</param>
+    public static string Grade(string spot) => $"door.grade.{spot}";
+
+    /// <summary>The draft as it was read in this visit, else at the last that read one: at the lowest fire there is a number of. Null where there is none.</summary>
+    public static double? Draft(VisitContext at) =>
+        _levels.Select(l => at.Number(FlueFacts.DraftPa(l))).Concat(_levels.Select(l => at.History.NewestNumber(FlueFacts.DraftPa(l)))).FirstOrDefault(d => d is not null);
+
+    /// <summary>The map a test is set against: this visit's other one, else the newest earlier one; and the grades on it.</summary>
+    public static (OtherMap? Map, Func<string, int?> Grade) OtherMap(VisitContext at)
+    {
+        if (at.Facts.FirstOrDefault(f => f.Name == StripShare) is { Value: { } share } now)
+            return (new(now.Step == VisitSteps.BackTogether ? "After the work" : "Before the work", share), spot => (int?)at.Number(Grade(spot)));
+        return at.History.Earlier.LastOrDefault(v => v.Number(StripShare) is not null) is { } last
+            ? (new($"On {last.Day:d MMMM yyyy}", last.Number(StripShare)!.Value), spot => (int?)last.Number(Grade(spot))) : (null, _ => null);
+    }
+}
