@@ -25,6 +25,7 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
         TypeInfoResolver = JsonTypeInfoResolver.Combine(CoreJson.Default, new DefaultJsonTypeInfoResolver()),
     };
 
+    // Of a fact that two steps found the later step's stands last.
     // A firm's habits change: only its newest 300 visits of a kind are looked through.
     // asked: stove, flue, before (only visits before this count). One row of it is one document.
     private const string Document = """
@@ -49,7 +50,7 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
                         'roughnessMm', g.roughness_mm, 'fittings', g.fittings, 'depositMm', 0, 'toward', g.toward, 'id', coalesce(g.id, g.label)) order by g.position)
                         from flue_segments g where g.version_id = f.id))),
             'earlier', (select coalesce(json_agg(json_build_object('id', v.id, 'plannedStart', v.planned_start, 'thisFlue', v.flue_version_id = f.id, 'nextInspection', v.next_inspection,
-                    'facts', (select coalesce(json_agg(json_build_object('name', x.name, 'value', x.value, 'word', x.word) order by x.step, x.name), '[]') from station_facts x where x.visit_id = v.id),
+                    'facts', (select coalesce(json_agg(json_build_object('name', x.name, 'value', x.value, 'word', x.word) order by array_position(@steps, x.step), x.name), '[]') from station_facts x where x.visit_id = v.id),
                     'found', (select coalesce(json_agg(json_build_object('step', n.step, 'part', n.part, 'condition', n.condition, 'lookAgain', n.look_again)), '[]') from findings n where n.visit_id = v.id))
                     order by v.planned_start), '[]')
                 from visits v where v.appliance_id = a.id and v.state = 'signed' and v.planned_start < asked.before),
@@ -63,6 +64,9 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
                 join station_facts x on x.visit_id = newest.id and x.name = any(@learns) and x.value is not null
                 group by x.name) l)
         """;
+
+    /// <summary>Words of the steps in working order, as <see cref="Visit"/> asks for them.</summary>
+    internal static readonly string[] StepsInOrder = [.. VisitSteps.All.Select(s => s.Code)];
 
     internal const string Sources = """
         join appliances a on a.id = asked.stove
@@ -101,7 +105,7 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
                 select distinct on (f.appliance_id) f.appliance_id as stove, f.id as flue, 'infinity'::timestamptz as before
                 from flue_versions f where f.appliance_id = any(@ids) order by f.appliance_id, f.number desc)
             select {Document})::text from asked {Sources}
-            """, new { ids, learns });
+            """, new { ids, learns, steps = StepsInOrder });
         return [.. documents.Select(d => Read<StoveDocument>(d)).Select(d => new StoveRecord(d.Customer, d.Firm, d.History(), d.ReadAt))];
     }
 
@@ -120,7 +124,7 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
             with asked as ({AskedVisits} where v.id = any(@ids))
             select case when w.visit_id is null then ({Visit})::text) else w.shown::jsonb->>'record' end
             from asked {Sources} left join signed_visits w on w.visit_id = asked.id order by asked.before
-            """, new { ids, learns });
+            """, new { ids, learns, steps = StepsInOrder });
         return [.. documents.Select(d => Read<VisitDocument>(d)).Select(d => new VisitRecord(d.Visit, d.Customer, d.Firm, new VisitContext(
             d.History(), d.Firm.Day(d.Visit.PlannedStart), d.Firm.Day(now), units,
             [.. d.Facts.Select(f => new VisitFact(f.Step, f.Station, f.Name, f.Value, f.Word, d.Firm.Time(f.SavedAt)))], d.Found)))];

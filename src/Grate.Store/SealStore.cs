@@ -127,5 +127,5 @@ public sealed class SealStore(NpgsqlDataSource database)
         select s.id, s.stove, coalesce(p.number, 0) + 1, s.shown, p.hash, sha256(convert_to(coalesce(encode(p.hash, 'hex'), '') || s.shown, 'UTF8'))
         from shown s left join lateral (select b.number, b.hash from signed_visits b where b.appliance_id = s.stove order by b.number desc limit 1) p on true
         on conflict (visit_id) do nothing
-        """, new { visits, dates, learns = Array.Empty<string>() });
+        """, new { visits, dates, learns = Array.Empty<string>(), steps = HistoryStore.StepsInOrder });
 }

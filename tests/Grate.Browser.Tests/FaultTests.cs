@@ -86,6 +86,7 @@ public class FaultTests(GrateApp app) : IClassFixture<GrateApp>
         browser.Step("hot-test");
         browser.Type("draftPa", "16.5");
         browser.SeeText("you read 16.5 Pa");
+        browser.SeeText("Saved");
         // Signed out from another page.
         browser.Script("return fetch('/api/session', { method: 'DELETE' })");
         browser.Type("draftPa", "17.5");

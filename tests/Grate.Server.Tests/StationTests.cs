@@ -1,5 +1,7 @@
 using System.Net;
+using Grate.Core.Door;
 using Grate.Instruments;
+using Grate.Store;
 using Microsoft.Extensions.DependencyInjection;
 
 namespace Grate.Server.Tests;
@@ -120,6 +122,22 @@ public class StationTests(GrateServer server)
         Assert.True(run.GetProperty("unsteady").GetBoolean());
         Assert.Equal(15, run.Number("meanPa"));
         await client.SendAsync(HttpMethod.Post, "/api/calculations/steadiness", new { samples = Array.Empty<object>() }, HttpStatusCode.BadRequest);
+    }
+
+    [Fact]
+    public async Task Of_two_strip_tests_the_next_visit_sees_how_the_door_was_left()
+    {
+        await using var own = new GrateServer();
+        var client = await own.SignedInAsync("owner");
+        var visit = await client.VisitAsync(2);
+        object Test(int grade) => new { grades = new Dictionary<string, int> { ["latch-2"] = grade } };
+        await client.KeepAsync(visit, "door-strips", Test(0));
+        var after = await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/back-together/stations/door-strips", new { saveId = Guid.CreateVersion7(), baseVersion = 0, entry = Test(3) });
+        Assert.Contains("Before the work", after.ToString(), StringComparison.Ordinal);
+        await client.SignAsync(visit);
+        var stove = await own.ScalarAsync<Guid>($"select appliance_id from visits where id = '{visit}'");
+        var left = (await own.Services.GetRequiredService<HistoryStore>().StoveAsync(stove))!.History.Earlier[^1];
+        Assert.Equal((3, 0), (left.Number(DoorFacts.Grade("latch-2")), left.Number(DoorFacts.StripShare)));
     }
 
     private sealed class ColdNightMildDay : IWeather
