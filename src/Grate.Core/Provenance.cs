@@ -24,6 +24,9 @@ public enum Mark
 /// <param name="Reason">One line: source and why.</param>
 public sealed record Limit(double Value, string Unit, Mark Mark, string Reason)
 {
+    /// <summary>A limit met within so little counts as met.</summary>
+    internal const double Met = 1e-9;
+
     /// <summary>An assumption of ours.</summary>
     public static Limit Assumed(double value, string unit, string reason) => new(value, unit, Mark.Assumption, reason);
 

@@ -36,11 +36,7 @@ public class DoorTests(GrateApp app) : IClassFixture<GrateApp>
         browser.SeeText("it burns on");
 
         Open(browser, visit, "cold-checks", "door-strips", "Point 1 of 13");
-        for (var i = 0; i < Found.Length; i++)
-        {
-            browser.Until(() => browser.See(By.CssSelector("[data-point]")).Text.Contains($"Point {i + 1} of", StringComparison.Ordinal) ? "next" : null, $"point {i + 1} is not next");
-            browser.Until(() => browser.Driver.FindElements(_grades)[Found[i] - '0'] is { } grade && Tapped(browser, grade) ? "tapped" : null, "no grade");
-        }
+        PullAll(browser, Found);
         browser.Click(By.XPath("//button[.='All of it']"));
         browser.SeeText("draw the latch in half a turn, and test that side again");
         browser.Click(By.XPath("//button[.='Flat']"));
@@ -51,11 +47,7 @@ public class DoorTests(GrateApp app) : IClassFixture<GrateApp>
         Open(browser, visit, "back-together", "door-strips", "Point 1 of 13");
         Assert.Equal(0, Graded(browser));
         Assert.Contains("before the work 0", browser.See(By.CssSelector("[data-spot=latch-2]")).GetAttribute("aria-label"), StringComparison.Ordinal);
-        for (var i = 0; i < 13; i++)
-        {
-            browser.Until(() => browser.See(By.CssSelector("[data-point]")).Text.Contains($"Point {i + 1} of", StringComparison.Ordinal) ? "next" : null, $"point {i + 1} is not next");
-            browser.Until(() => Tapped(browser, browser.Driver.FindElements(_grades)[3]) ? "tapped" : null, "no grade");
-        }
+        PullAll(browser, new string('3', 13));
         browser.SeeText("the door is tight all round");
         Assert.True((long)browser.Script("return document.documentElement.scrollWidth")! <= 390);
         Open(browser, visit, "hot-test", "closed-air", "it burns on");
@@ -96,10 +88,14 @@ public class DoorTests(GrateApp app) : IClassFixture<GrateApp>
         Assert.Empty(browser.Complaints());
     }
 
-    private static bool Tapped(Browser browser, IWebElement grade)
+    // One strip after the other; the next point comes by itself.
+    private static void PullAll(Browser browser, string grades)
     {
-        // Under the reckoning at the foot: a thumb would scroll.
-        browser.Script("arguments[0].scrollIntoView({ block: 'center' }); arguments[0].click()", grade);
-        return true;
+        for (var i = 0; i < grades.Length; i++)
+        {
+            browser.Until(() => browser.See(By.CssSelector("[data-point]")).Text.Contains($"Point {i + 1} of", StringComparison.Ordinal) ? "next" : null, $"point {i + 1} is not next");
+            // Under the reckoning at the foot: a thumb would scroll.
+            browser.Script("arguments[0].scrollIntoView({ block: 'center' }); arguments[0].click()", browser.Driver.FindElements(_grades)[grades[i] - '0']);
+        }
     }
 }

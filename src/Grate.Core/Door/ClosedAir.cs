@@ -33,15 +33,12 @@ public sealed record ClosedAir(bool ClosesFully, double? CollapseS, double? Revi
     public static readonly Limit Back = Limit.Assumed(30, "s", "opening the air brings the flames straight back");
 
     /// <summary>Whether the intake is to be looked at.</summary>
-    public bool LookAtIntake => ReviveS is { } revive && revive > Back.Value + Met;
+    public bool LookAtIntake => ReviveS is { } revive && revive > Back.Value + Limit.Met;
 
     /// <summary>The verdict; null where the flames were not watched.</summary>
     public ClosedAirVerdict? Verdict => Collapse is ClosedAirVerdict.Fail ? ClosedAirVerdict.Fail : LookAtIntake ? ClosedAirVerdict.LookAtIntake : Collapse;
 
-    // Limits met within so little count as met.
-    private const double Met = 1e-9;
-
     private ClosedAirVerdict? Collapse => CollapseS is not { } s ? null
-        : s <= (ClosesFully ? Passes : Doubtful).Value + Met ? ClosedAirVerdict.Pass
-        : !ClosesFully || s <= Doubtful.Value + Met ? ClosedAirVerdict.Doubtful : ClosedAirVerdict.Fail;
+        : s <= (ClosesFully ? Passes : Doubtful).Value + Limit.Met ? ClosedAirVerdict.Pass
+        : !ClosesFully || s <= Doubtful.Value + Limit.Met ? ClosedAirVerdict.Doubtful : ClosedAirVerdict.Fail;
 }

@@ -6,7 +6,17 @@ namespace Grate.Core.Door;
 /// <param name="ClosesFully">Whether this stove's air closes fully; default by its kind: with air tubes it does not.</param>
 /// <param name="CollapseS">Seconds from shutting the air until the flames are gone, 0..3600.</param>
 /// <param name="ReviveS">Seconds from opening it until they are back, 0..3600.</param>
-public sealed record ClosedAirTest(bool? ClosesFully = null, double? CollapseS = null, double? ReviveS = null);
+public sealed record ClosedAirTest(bool? ClosesFully = null, double? CollapseS = null, double? ReviveS = null)
+{
+    /// <summary>Refuses what cannot be.</summary>
+    /// <param name="path">What stands before the fields' names.</param>
+    /// <param name="errors">Takes the refusals.</param>
+    internal void Check(string path, EntryErrors errors)
+    {
+        errors.Check($"{path}collapseS", CollapseS, DoorRanges.Collapse);
+        errors.Check($"{path}reviveS", ReviveS, DoorRanges.Revive);
+    }
+}
 
 /// <summary>What follows from a closed-air test (handbook 03 section 1).</summary>
 /// <param name="ClosesFully">How it was judged.</param>
@@ -15,8 +25,6 @@ public sealed record ClosedAirTest(bool? ClosesFully = null, double? CollapseS =
 /// <param name="Assumed">Defaults used.</param>
 public sealed record ClosedAirTestAnswer(bool ClosesFully, ClosedAirResult Result, IReadOnlyList<Sentence> Sentences, IReadOnlyList<Assumed> Assumed) : IReckoned
 {
-    private static readonly Limit _byKind = Limit.Practice(0, "", "air tubes keep a fixed secondary air, which keeps slow blue flames");
-
     /// <summary>Answers a test.</summary>
     /// <param name="test">As made.</param>
     /// <param name="at">What else is known.</param>
@@ -24,14 +32,13 @@ public sealed record ClosedAirTestAnswer(bool ClosesFully, ClosedAirResult Resul
     /// <returns>The answer, or null with sentences in <paramref name="errors"/>.</returns>
     public static ClosedAirTestAnswer? To(ClosedAirTest test, VisitContext at, EntryErrors errors)
     {
-        errors.Check("collapseS", test.CollapseS, DoorRanges.Collapse);
-        errors.Check("reviveS", test.ReviveS, DoorRanges.Revive);
+        test.Check("", errors);
         if (errors.Any)
             return null;
         var assumed = new Assumptions();
         var closes = test.ClosesFully ?? !at.Stove.Features.Contains("tubes");
         if (test.ClosesFully is null)
-            assumed.Note("closesFully", closes, _byKind.Mark, _byKind.Reason);
+            assumed.Note("closesFully", closes, Mark.CommonPractice, "air tubes keep a fixed secondary air, which keeps slow blue flames");
         var air = new ClosedAir(closes, test.CollapseS, test.ReviveS);
         var answer = new ClosedAirTestAnswer(closes, new(air.Verdict, air.LookAtIntake), [], assumed.Used);
         return answer with { Sentences = answer.Words(test, at) };
@@ -60,7 +67,7 @@ public sealed record ClosedAirTestAnswer(bool ClosesFully, ClosedAirResult Resul
             said.Add(Weight.Hint, Say("Opened again, the flames were back in ", Measured($"{revive:0} s"), "."));
         if (at.Number(DoorFacts.StripShare) is { } strip && Result.Verdict is ClosedAirVerdict.Fail or ClosedAirVerdict.Doubtful)
         {
-            said.Add(Weight.Hint, at.Number(DoorFacts.StripShare) > 0 ? Say("The strips found ", Computed(share.Format(strip)), " of the door's round leaking.")
+            said.Add(Weight.Hint, strip > 0 ? Say("The strips found ", Computed(share.Format(strip)), " of the door's round leaking.")
                 : Say("The strips found this door tight: ash door, lid, a crack in the body, or a draft that is too strong."));
         }
         return said.InOrder();

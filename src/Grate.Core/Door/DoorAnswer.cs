@@ -9,12 +9,6 @@ namespace Grate.Core.Door;
 /// <param name="Grade">0 to 3.</param>
 public sealed record StripPointEntry([property: Words(typeof(StripPlace))] string? Place = null, double? AtM = null, double? Grade = null);
 
-/// <summary>A closed-air test as entered.</summary>
-/// <param name="ClosesFully">Whether this stove's air closes fully; default true.</param>
-/// <param name="CollapseS">Seconds until the flames are gone, 0..3600.</param>
-/// <param name="ReviveS">Seconds until they are back, 0..3600.</param>
-public sealed record ClosedAirEntry(bool? ClosesFully = null, double? CollapseS = null, double? ReviveS = null);
-
 /// <summary>A rope's channel as entered.</summary>
 /// <param name="WidthMm">Width, mm, 2..40.</param>
 /// <param name="DepthMm">Depth, mm, 0..40.</param>
@@ -33,12 +27,12 @@ public sealed record ChannelEntry(double? WidthMm = null, double? DepthMm = null
 /// <param name="AltitudeM">Altitude, m; default 0.</param>
 /// <param name="StationPressurePa">Barometer, Pa; replaces the altitude.</param>
 /// <param name="Fire">The fire at low burn; default the handbook's.</param>
-/// <param name="ClosedAir">The closed-air test.</param>
+/// <param name="ClosedAir">The closed-air test; where it does not say so, the air closes fully.</param>
 /// <param name="Channel">The rope's channel.</param>
 public sealed record DoorEntry(
     double? PerimeterM = null, IReadOnlyList<StripPointEntry>? Points = null, [property: Words(typeof(RopeState))] string? Rope = null, bool? LatchAtEnd = null,
     double? DraftPa = null, double? RoomC = null, double? AltitudeM = null, double? StationPressurePa = null, FireEntry? Fire = null,
-    ClosedAirEntry? ClosedAir = null, ChannelEntry? Channel = null);
+    ClosedAirTest? ClosedAir = null, ChannelEntry? Channel = null);
 
 /// <summary>What a strip test comes to.</summary>
 /// <param name="L0M">Length at grade 0, m.</param>
@@ -91,9 +85,6 @@ public sealed record DoorAnswer(StripAnswer? Strip, ClosedAirResult? ClosedAir, 
     /// <summary>Most strips of a test.</summary>
     public const int MostPoints = 200;
 
-    private static readonly Limit _springy = Limit.Assumed(0, "", "until the rope is looked at"), _travel = Limit.Assumed(0, "", "until the latch is tried"),
-        _closes = Limit.Assumed(0, "", "most stoves' air closes fully");
-
     /// <summary>Answers a question.</summary>
     /// <returns>The answer, or null with sentences in <paramref name="errors"/>.</returns>
     public static DoorAnswer? To(DoorEntry entry, EntryErrors errors)
@@ -130,9 +121,9 @@ public sealed record DoorAnswer(StripAnswer? Strip, ClosedAirResult? ClosedAir, 
         if (errors.Any)
             return null;
         if (entry.Rope is null)
-            assumed.Note("rope", Word.Of(rope), _springy.Mark, _springy.Reason);
+            assumed.Note("rope", Word.Of(rope), Mark.Assumption, "until the rope is looked at");
         if (entry.LatchAtEnd is null)
-            assumed.Note("latchAtEnd", false, _travel.Mark, _travel.Reason);
+            assumed.Note("latchAtEnd", false, Mark.Assumption, "until the latch is tried");
         var pressure = entry.StationPressurePa ?? DryAir.StationPressurePa(assumed.Or(entry.AltitudeM, "altitudeM", FlueLimits.Altitude));
         return StripAnswer.Of(new StripMap(entry.PerimeterM!.Value, points), rope, entry.LatchAtEnd == true, assumed.Or(entry.DraftPa, "draftPa", FlueLimits.LeastDraft),
             DryAir.DensityKgM3(pressure, assumed.Or(entry.RoomC, "roomC", FlueLimits.Room)), StripMap.NeedKgH(
@@ -150,24 +141,19 @@ public sealed record DoorAnswer(StripAnswer? Strip, ClosedAirResult? ClosedAir, 
         foreach (var (entry, i) in entered.Take(MostPoints).Select((entry, i) => (entry, i)))
         {
             var place = errors.Need<StripPlace>($"points[{i}].place", entry?.Place, "Place");
-            if (errors.Need($"points[{i}].atM", entry?.AtM, at) & errors.Need($"points[{i}].grade", entry?.Grade, DoorRanges.Grade) && place is { } known)
-            {
-                if (entry!.Grade!.Value % 1 != 0)
-                    errors.Add($"points[{i}].grade", "Grade must be a whole number between 0 and 3.");
-                points.Add(new(known, entry.AtM!.Value, (int)entry.Grade.Value));
-            }
+            if (errors.Need($"points[{i}].atM", entry?.AtM, at) & errors.Need($"points[{i}].grade", entry?.Grade, DoorRanges.Grade) && place is { } known && DoorRanges.WholeGrade($"points[{i}].grade", entry!.Grade, errors) is { } grade)
+                points.Add(new(known, entry.AtM!.Value, grade));
         }
         return points;
     }
 
-    private static ClosedAir? ReadClosedAir(ClosedAirEntry? entry, EntryErrors errors, Assumptions assumed)
+    private static ClosedAir? ReadClosedAir(ClosedAirTest? entry, EntryErrors errors, Assumptions assumed)
     {
-        errors.Check("closedAir.collapseS", entry?.CollapseS, DoorRanges.Collapse);
-        errors.Check("closedAir.reviveS", entry?.ReviveS, DoorRanges.Revive);
         if (entry is null)
             return null;
+        entry.Check("closedAir.", errors);
         if (entry.ClosesFully is null)
-            assumed.Note("closedAir.closesFully", true, _closes.Mark, _closes.Reason);
+            assumed.Note("closedAir.closesFully", true, Mark.Assumption, "most stoves' air closes fully");
         return new(entry.ClosesFully ?? true, entry.CollapseS, entry.ReviveS);
     }
 
@@ -189,6 +175,17 @@ public static class DoorRanges
 
     /// <summary>Grade of a strip.</summary>
     public static readonly EntryRange Grade = new("Grade", Quantity.Count, 0, 3);
+
+    /// <summary>A grade in its range as a whole number; null where it is missing or none.</summary>
+    public static int? WholeGrade(string field, double? entered, EntryErrors errors)
+    {
+        if (entered is not { } grade)
+            return null;
+        if (grade % 1 == 0)
+            return (int)grade;
+        errors.Add(field, "Grade must be a whole number between 0 and 3.");
+        return null;
+    }
 
     /// <summary>Seconds until the flames are gone.</summary>
     public static readonly EntryRange Collapse = new("Seconds until the flames are gone", Quantity.Count, 0, 3600);

@@ -97,7 +97,7 @@ public sealed record GasketCuts(double Cost, IReadOnlyList<CutPurchase> Buy, IRe
     /// <summary>After so long the best plan so far is taken.</summary>
     public static readonly Limit Patience = Limit.Assumed(6, "s", "nobody waits longer at a van");
 
-    private const double Met = 1e-9, PriceParts = 10_000;
+    private const double PriceParts = 10_000;
     private static readonly EntryRange _price = new("Price", Quantity.Ratio, 0, 1_000_000);
 
     /// <summary>Answers a question.</summary>
@@ -116,8 +116,8 @@ public sealed record GasketCuts(double Cost, IReadOnlyList<CutPurchase> Buy, IRe
             return null;
 
         // Needs are rounded up to whole mm, pieces down. Sizes are never mixed, so that each is a problem of its own.
-        static int Up(double metres) => (int)Math.Ceiling(metres * 1000 - Met);
-        static int Down(double metres) => (int)Math.Floor(metres * 1000 + Met);
+        static int Up(double metres) => (int)Math.Ceiling(metres * 1000 - Limit.Met);
+        static int Down(double metres) => (int)Math.Floor(metres * 1000 + Limit.Met);
         long Price(int offer) => (long)Math.Round(entry.Offers![offer].Price!.Value * PriceParts);
         var (cuts, unmet, proven) = (new List<(CutFrom From, int Index, IReadOnlyList<int> Needs, int LeftMm)>(), new List<int>(), true);
         var sizes = needs.Select((n, i) => (n, i)).GroupBy(n => Math.Round(n.n.SizeMm, 6)).ToList();

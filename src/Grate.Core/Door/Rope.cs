@@ -58,8 +58,6 @@ public sealed record Rope(double? SizeMm, double? ProudMm, RopeAdvice? Advice)
     /// <summary>Trimming allowance.</summary>
     public static readonly Limit Trim = Limit.Practice(0.025, "m", "trimmed square at the joint");
 
-    private const double Met = 1e-9;
-
     /// <summary>Common sizes, mm.</summary>
     public static IReadOnlyList<double> Sizes { get; } = [6, 8, 10, 12, 14, 16, 20, 22];
 
@@ -81,9 +79,9 @@ public sealed record Rope(double? SizeMm, double? ProudMm, RopeAdvice? Advice)
         if (widthMm is not { } width || depthMm is not { } depth)
             return new(null, null, null);
         var nearest = Enumerable.Range(0, Sizes.Count).MinBy(i => (Math.Round(Math.Abs(Sizes[i] - PerWidth.Value * width), 9), i));
-        var step = Sizes[nearest] - depth < LeastProud.Value - Met ? 1 : Sizes[nearest] - depth > MostProud.Value * Sizes[nearest] + Met ? -1 : 0;
+        var step = Sizes[nearest] - depth < LeastProud.Value - Limit.Met ? 1 : Sizes[nearest] - depth > MostProud.Value * Sizes[nearest] + Limit.Met ? -1 : 0;
         var size = nearest + step < 0 || nearest + step >= Sizes.Count ? 0 : Sizes[nearest + step];
-        return size - depth < LeastProud.Value - Met || size - depth > MostProud.Value * size + Met ? new(null, null, RopeAdvice.MeasureOldRope)
+        return size - depth < LeastProud.Value - Limit.Met || size - depth > MostProud.Value * size + Limit.Met ? new(null, null, RopeAdvice.MeasureOldRope)
             : new(size, size - depth, step > 0 ? RopeAdvice.OneUp : step < 0 ? RopeAdvice.OneDown : RopeAdvice.Fits);
     }
 
@@ -92,6 +90,6 @@ public sealed record Rope(double? SizeMm, double? ProudMm, RopeAdvice? Advice)
     /// <param name="manual">What the manual says; null where it is silent.</param>
     public RopeCement? Cement(double? depthMm, bool? manual) => SizeMm is not { } size ? null
         : manual == false ? RopeCement.None
-        : depthMm < Shallow.Value * size - Met ? RopeCement.Needed
+        : depthMm < Shallow.Value * size - Limit.Met ? RopeCement.Needed
         : manual == true ? RopeCement.ThinBead : RopeCement.None;
 }

@@ -34,13 +34,14 @@ public sealed record OtherMap(string When, double LeakingShare);
 /// <summary>What follows from a strip test (handbook 03 sections 1 and 2).</summary>
 /// <param name="WidthM">Width of the door, m.</param>
 /// <param name="HeightM">Its height, m.</param>
+/// <param name="PerimeterM">Way round it, m.</param>
 /// <param name="Spots">Two a side, one beside the latch, every corner, and those that were added.</param>
 /// <param name="Strip">The map reckoned; null before the first strip.</param>
 /// <param name="Other">The map before or after; null where there is none.</param>
 /// <param name="DraftPa">Draft that the leak is reckoned at, Pa.</param>
 /// <param name="Sentences">In words.</param>
 /// <param name="Assumed">Defaults used.</param>
-public sealed record StripTestAnswer(double WidthM, double HeightM, IReadOnlyList<StripSpot> Spots, StripAnswer? Strip, OtherMap? Other, double DraftPa,
+public sealed record StripTestAnswer(double WidthM, double HeightM, double PerimeterM, IReadOnlyList<StripSpot> Spots, StripAnswer? Strip, OtherMap? Other, double DraftPa,
     IReadOnlyList<Sentence> Sentences, IReadOnlyList<Assumed> Assumed) : IReckoned
 {
     /// <summary>Width of a door nobody measured.</summary>
@@ -51,10 +52,6 @@ public sealed record StripTestAnswer(double WidthM, double HeightM, IReadOnlyLis
 
     /// <summary>Most points that are added.</summary>
     public const int MostMore = 40;
-
-    /// <summary>Way round the door, m.</summary>
-    [JsonIgnore]
-    public double PerimeterM => 2 * (WidthM + HeightM);
 
     /// <summary>Answers a test.</summary>
     /// <param name="test">As made.</param>
@@ -71,6 +68,7 @@ public sealed record StripTestAnswer(double WidthM, double HeightM, IReadOnlyLis
         var assumed = new Assumptions();
         var width = test.WidthM ?? at.NewestNumber(DoorFacts.WidthM) ?? assumed.Or(null, "widthM", Width);
         var height = test.HeightM ?? at.NewestNumber(DoorFacts.HeightM) ?? assumed.Or(null, "heightM", Height);
+        var round = 2 * (width + height);
         var (other, gradeThen) = DoorFacts.OtherMap(at);
         var spots = ReadSpots(test, width, height, gradeThen, errors);
         if (errors.Any)
@@ -80,8 +78,8 @@ public sealed record StripTestAnswer(double WidthM, double HeightM, IReadOnlyLis
         var density = DryAir.DensityKgM3(DryAir.StationPressurePa(at.House.AltitudeM), room);
         var points = spots.Where(s => s.Grade is not null).Select(s => new StripPoint(s.Place, s.AtM, s.Grade!.Value)).ToList();
         var strip = points.Count == 0 ? null
-            : StripAnswer.Of(new StripMap(2 * (width + height), points), rope!.Value, test.LatchAtEnd == true, draft, density, StripMap.NeedKgH(Fire.Ordinary(FiringLevel.Low)));
-        var answer = new StripTestAnswer(width, height, spots, strip, other, draft, [], assumed.Used);
+            : StripAnswer.Of(new StripMap(round, points), rope!.Value, test.LatchAtEnd == true, draft, density, StripMap.NeedKgH(Fire.Ordinary(FiringLevel.Low)));
+        var answer = new StripTestAnswer(width, height, round, spots, strip, other, draft, [], assumed.Used);
         return answer with { Sentences = answer.Words(rope!.Value, test.LatchAtEnd == true, at.Units) };
     }
 
@@ -94,14 +92,7 @@ public sealed record StripTestAnswer(double WidthM, double HeightM, IReadOnlyLis
             errors.Add($"grades.{code}", Word.OneOf("Point", code, wanted.Select(w => w.Code)));
         if (more.Count > MostMore)
             errors.Add("more", $"At most {MostMore} points are added; {more.Count} were sent.");
-        int? Grade(string field, double? entered)
-        {
-            if (!errors.Check(field, entered, DoorRanges.Grade))
-                return null;
-            if (entered % 1 != 0)
-                errors.Add(field, "Grade must be a whole number between 0 and 3.");
-            return (int)entered!.Value;
-        }
+        int? Grade(string field, double? entered) => errors.Check(field, entered, DoorRanges.Grade) ? DoorRanges.WholeGrade(field, entered, errors) : null;
         StripSpot Spot(string code, string name, StripPlace place, double atM, int? grade)
         {
             var (across, up) = Where(atM, width, height);

@@ -90,26 +90,18 @@
     />
   </div>
   <div class="mt-4 grid grid-cols-2 gap-x-4 gap-y-4 max-sm:grid-cols-1">
-    <NumberField
-      id="collapseS"
-      label="Seconds until the flames were gone"
-      quantity="count"
-      value={test.collapseS ?? null}
-      last={(station.earlier as Test | null)?.collapseS ?? null}
-      errors={errors("collapseS")}
-      disabled={!visit.writable}
-      onchange={(collapseS) => set({ collapseS })}
-    />
-    <NumberField
-      id="reviveS"
-      label="Seconds until they were back"
-      quantity="count"
-      value={test.reviveS ?? null}
-      last={(station.earlier as Test | null)?.reviveS ?? null}
-      errors={errors("reviveS")}
-      disabled={!visit.writable}
-      onchange={(reviveS) => set({ reviveS })}
-    />
+    {#each [{ field: "collapseS", label: "Seconds until the flames were gone" }, { field: "reviveS", label: "Seconds until they were back" }] as const as time (time.field)}
+      <NumberField
+        id={time.field}
+        label={time.label}
+        quantity="count"
+        value={test[time.field] ?? null}
+        last={(station.earlier as Test | null)?.[time.field] ?? null}
+        errors={errors(time.field)}
+        disabled={!visit.writable}
+        onchange={(value) => set({ [time.field]: value })}
+      />
+    {/each}
   </div>
   <Reckoning reckoner={station.reckoner} assumed={station.answer?.assumed ?? []} />
 </section>

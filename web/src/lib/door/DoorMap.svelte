@@ -1,3 +1,8 @@
+<script lang="ts" module>
+  /** What a strip does at a grade. */
+  export const gradeWords = ["falls out", "slides", "drags", "holds"];
+</script>
+
 <script lang="ts">
   import type { Schema } from "../api/client";
 
@@ -20,9 +25,10 @@
 
   // Each point owns half of the way to its neighbours, round the corners.
   const corners = $derived([0, answer.heightM, answer.heightM + answer.widthM, 2 * answer.heightM + answer.widthM]);
-  const perimeter = $derived(2 * (answer.widthM + answer.heightM));
+  const perimeter = $derived(answer.perimeterM);
+  const onward = (m: number) => ((m % perimeter) + perimeter) % perimeter;
   function place(m: number): [number, number] {
-    const way = ((m % perimeter) + perimeter) % perimeter;
+    const way = onward(m);
     const { widthM: w, heightM: h } = answer;
     const [across, up] =
       way <= h
@@ -36,7 +42,7 @@
   }
   function owned(i: number): string {
     const spots = answer.spots;
-    const half = (from: Spot, to: Spot) => ((((to.atM - from.atM) % perimeter) + perimeter) % perimeter) / 2;
+    const half = (from: Spot, to: Spot) => onward(to.atM - from.atM) / 2;
     const spot = spots[i]!;
     const from = spot.atM - half(spots[(i + spots.length - 1) % spots.length]!, spot);
     const to = spot.atM + half(spot, spots[(i + 1) % spots.length]!);
@@ -55,9 +61,10 @@
   const stroke = ["stroke-error", "stroke-warning", "stroke-success", "stroke-success"];
   const dash = ["3 3", "8 5", "none", "none"];
   const fill = ["fill-error", "fill-warning", "fill-success", "fill-success"];
-  const grades = ["falls out", "slides", "drags", "holds"];
+  // In the middle of a sentence.
+  const when = $derived(answer.other ? answer.other.when[0]!.toLowerCase() + answer.other.when.slice(1) : "");
   const said = (spot: Spot) =>
-    `${spot.name}: ${spot.grade == null ? "not pulled yet" : `${spot.grade}, ${grades[spot.grade]}`}${spot.other == null ? "" : `; ${answer.other?.when.toLowerCase()} ${spot.other}`}`;
+    `${spot.name}: ${spot.grade == null ? "not pulled yet" : `${spot.grade}, ${gradeWords[spot.grade]}`}${spot.other == null ? "" : `; ${when} ${spot.other}`}`;
 </script>
 
 <svg

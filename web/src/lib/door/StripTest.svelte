@@ -5,7 +5,7 @@
   import { tables } from "../tables.svelte";
   import Reckoning from "../visits/Reckoning.svelte";
   import type { Step, VisitState } from "../visits/visit.svelte";
-  import DoorMap from "./DoorMap.svelte";
+  import DoorMap, { gradeWords } from "./DoorMap.svelte";
 
   let { visit, step }: { visit: VisitState; step: Step } = $props();
 
@@ -17,7 +17,6 @@
   const set = (change: Partial<Test>) => station.set(change);
   $effect(() => station.reckon(undefined, true));
 
-  const words = ["falls out", "slides", "drags", "holds"];
   let picked = $state<string | null>(null);
   const spots = $derived(answer?.spots ?? []);
   const added = (code: string) => (code.startsWith("more-") ? Number(code.slice(5)) - 1 : -1);
@@ -58,7 +57,7 @@
   function addPoint() {
     if (!answer || !spot) return;
     const next = spots[number % spots.length]!;
-    const round = 2 * (answer.widthM + answer.heightM);
+    const round = answer.perimeterM;
     const way = next.atM > spot.atM ? next.atM - spot.atM : next.atM + round - spot.atM;
     const side = [spot.place, next.place].find((p) => !p.includes("-")) ?? spot.place;
     const more = test.more ?? [];
@@ -77,15 +76,11 @@
   {#if answer}<DoorMap {answer} {at} onpick={(code) => (picked = code)} />{/if}
   <p class="mt-2 font-semibold" aria-live="polite" data-point>
     {#if spot}Point {number} of {spots.length}, {spot.name}{:else if spots.length}All {spots.length} points are pulled{/if}
-    {#if spot?.other != null}<span class="text-quiet font-normal"
-        >{answer?.other?.when === "Before the work" || answer?.other?.when === "After the work"
-          ? answer.other.when.toLowerCase()
-          : "last visit"}: {spot.other}</span
-      >{/if}
+    {#if spot?.other != null}<span class="text-quiet font-normal">{answer?.other?.when}: {spot.other}</span>{/if}
   </p>
   <!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
   <div role="group" aria-label="Grade of this point" class="mt-2 grid grid-cols-4 gap-2" onkeydown={press}>
-    {#each words as word, value (value)}
+    {#each gradeWords as word, value (value)}
       <button
         type="button"
         class="btn h-auto min-h-16 flex-col gap-0 px-1 {at && gradeOf(at) === value
@@ -153,7 +148,7 @@
   <Reckoning reckoner={station.reckoner} assumed={answer?.assumed ?? []}>
     {#snippet picture()}
       {#if answer?.strip}
-        {@const round = 2 * (answer.widthM + answer.heightM)}
+        {@const round = answer.perimeterM}
         {@const { l0M, l1M } = answer.strip}
         <div
           class="bg-base-300 mt-1 flex h-3 overflow-hidden"
