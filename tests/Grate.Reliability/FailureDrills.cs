@@ -68,12 +68,17 @@ public class FailureDrills
         for (var kill = 0; kill < kills; kill++)
         {
             var saving = devices.Select(d => Task.Run(() => d.SaveAsync(client, TimeSpan.FromSeconds(20), stopAtFirstSilence: true))).ToArray();
-            await Task.Delay(random.Next(500, 2000));
+            // In the midst of saves, however long this machine takes to its first.
+            var before = devices.Sum(d => d.Acknowledged);
+            for (var watch = Stopwatch.StartNew(); devices.Sum(d => d.Acknowledged) < before + devices.Count && watch.Elapsed < TimeSpan.FromSeconds(15);)
+                await Task.Delay(20);
+            await Task.Delay(random.Next(0, 400));
             app.Stop();
             await Task.WhenAll(saving);
             devices.ForEach(d => d.Holds(app));
             app.Start();
         }
+        Assert.InRange(devices.Sum(d => d.Acknowledged), kills * devices.Count, int.MaxValue);
         await Drill.SoundAsync(app);
         Drill.Figures($"kills: {kills}, {devices.Sum(d => d.Acknowledged)} saves acknowledged by {devices.Count} devices, none lost, no number without its stop");
     }
