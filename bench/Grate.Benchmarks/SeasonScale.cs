@@ -97,6 +97,8 @@ internal static class SeasonScale
             insert into station_facts select (jsonb_populate_record(f, jsonb_build_object('visit_id', p.visit))).* from past p join station_facts f on f.visit_id = p.of_visit;
             insert into findings select (jsonb_populate_record(f, jsonb_build_object('id', gen_random_uuid(), 'visit_id', p.visit))).* from past p join findings f on f.visit_id = p.of_visit;
             """, new { size, Visits }, commandTimeout: 3600);
-        await connection.ExecuteAsync("set session_replication_role = default; analyze", commandTimeout: 600);
+        await connection.ExecuteAsync("set session_replication_role = default", commandTimeout: 600);
+        // What autovacuum does after so many rows, some time later.
+        await connection.ExecuteAsync("vacuum analyze", commandTimeout: 3600);
     }
 }

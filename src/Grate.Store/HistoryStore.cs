@@ -1,3 +1,4 @@
+using System.Data;
 using System.Text.Json;
 using System.Text.Json.Serialization.Metadata;
 using Dapper;
@@ -26,9 +27,12 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
     };
 
     // Of a fact that two steps found the later step's stands last.
+    private const string EarlierFacts =
+        "(select coalesce(json_agg(json_build_object('name', x.name, 'value', x.value, 'word', x.word) order by array_position(@steps, x.step), x.name), '[]') from station_facts x where x.visit_id = v.id)";
+
     // A firm's habits change: only its newest 300 visits of a kind are looked through.
     // asked: stove, flue, before (only visits before this count). One row of it is one document.
-    private const string Document = """
+    private const string Document = $"""
         json_build_object(
             'readAt', statement_timestamp(),
             'firm', (select json_build_object('name', m.name, 'place', m.place, 'timeZone', m.time_zone, 'inspectionMonths', m.inspection_months,
@@ -40,7 +44,7 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
                 'obstacles', (select coalesce(json_agg(json_build_object('name', o.name, 'acrossM', o.across_m, 'widthM', o.width_m, 'topM', o.top_m) order by o.position), '[]')
                               from site_obstacles o where o.site_id = s.id)),
             'stove', json_build_object('id', a.id, 'kind', a.kind, 'combustor', a.combustor, 'model', a.model, 'year', a.year, 'room', a.room,
-                'nominalKw', a.nominal_kw, 'labelMinPa', a.label_min_pa, 'labelMaxPa', a.label_max_pa, 'storey', a.storey, 'collarHeightM', a.collar_height_m),
+                'nominalKw', a.nominal_kw, 'labelMinPa', a.label_min_pa, 'labelMaxPa', a.label_max_pa, 'storey', a.storey, 'collarHeightM', a.collar_height_m, 'measures', a.measures),
             'flue', json_build_object('id', f.id, 'number', f.number, 'validFrom', f.valid_from, 'stoveXM', f.stove_x_m,
                 'flue', json_build_object('cap', f.cap, 'screen', f.screen,
                     'segments', (select json_agg(json_build_object('label', g.label, 'construction', g.construction,
@@ -50,7 +54,7 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
                         'roughnessMm', g.roughness_mm, 'fittings', g.fittings, 'depositMm', 0, 'toward', g.toward, 'id', coalesce(g.id, g.label)) order by g.position)
                         from flue_segments g where g.version_id = f.id))),
             'earlier', (select coalesce(json_agg(json_build_object('id', v.id, 'plannedStart', v.planned_start, 'thisFlue', v.flue_version_id = f.id, 'nextInspection', v.next_inspection,
-                    'facts', (select coalesce(json_agg(json_build_object('name', x.name, 'value', x.value, 'word', x.word) order by array_position(@steps, x.step), x.name), '[]') from station_facts x where x.visit_id = v.id),
+                    'facts', {EarlierFacts},
                     'found', (select coalesce(json_agg(json_build_object('step', n.step, 'part', n.part, 'condition', n.condition, 'lookAgain', n.look_again)), '[]') from findings n where n.visit_id = v.id))
                     order by v.planned_start), '[]')
                 from visits v where v.appliance_id = a.id and v.state = 'signed' and v.planned_start < asked.before),
@@ -92,21 +96,36 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
         """;
 
     /// <summary>A stove as it stands now, or null where there is none or it has no flue.</summary>
-    public async Task<StoveRecord?> StoveAsync(Guid id) => await StovesAsync([id], parts.Learns) is [var found] ? found : null;
+    public async Task<StoveRecord?> StoveAsync(Guid id) => await StovesAsync([id], parts.Learns, [""]) is [var found] ? found : null;
 
     /// <summary>Stoves as they stand now, in no order; stoves without a flue are left out.</summary>
     /// <param name="ids">Which.</param>
     /// <param name="learns">Facts whose median over the firm's visits is wanted.</param>
-    public async Task<IReadOnlyList<StoveRecord>> StovesAsync(Guid[] ids, string[] learns)
+    /// <param name="reads">How the names of the facts of earlier visits begin that are wanted.</param>
+    public async Task<IReadOnlyList<StoveRecord>> StovesAsync(Guid[] ids, string[] learns, IReadOnlyList<string> reads)
     {
         await using var connection = await database.OpenConnectionAsync();
+        // The facts are most of it, and faster as rows; they are of one moment with the documents they belong to.
+        await using var moment = await connection.BeginTransactionAsync(IsolationLevel.RepeatableRead);
         var documents = await connection.QueryAsync<string>($"""
             with asked as (
                 select distinct on (f.appliance_id) f.appliance_id as stove, f.id as flue, 'infinity'::timestamptz as before
                 from flue_versions f where f.appliance_id = any(@ids) order by f.appliance_id, f.number desc)
-            select {Document})::text from asked {Sources}
-            """, new { ids, learns, steps = StepsInOrder });
-        return [.. documents.Select(d => Read<StoveDocument>(d)).Select(d => new StoveRecord(d.Customer, d.Firm, d.History(), d.ReadAt))];
+            select {Document.Replace(EarlierFacts, "'[]'::json", StringComparison.Ordinal)})::text from asked {Sources}
+            """, new { ids, learns });
+        var facts = new Dictionary<Guid, List<(int Step, Fact Fact)>>();
+        await foreach (var (visit, step, name, value, word) in connection.QueryUnbufferedAsync<(Guid, int, string, double?, string?)>("""
+            select v.id, array_position(@steps, x.step), x.name, x.value, x.word from visits v join station_facts x on x.visit_id = v.id
+            where v.appliance_id = any(@ids) and v.state = 'signed' and x.name like any(@names)
+            """, new { ids, steps = StepsInOrder, names = reads.Select(r => r + "%").ToArray() }))
+        {
+            if (!facts.TryGetValue(visit, out var found))
+                facts[visit] = found = [];
+            found.Add((step, new Fact(name, value, word)));
+        }
+        return [.. documents.Select(d => Read<StoveDocument>(d))
+            .Select(d => d with { Earlier = [.. d.Earlier.Select(e => facts.TryGetValue(e.Id, out var found) ? e with { Facts = [.. found.OrderBy(f => f.Step).Select(f => f.Fact)] } : e)] })
+            .Select(d => new StoveRecord(d.Customer, d.Firm, d.History(), d.ReadAt))];
     }
 
     /// <summary>A visit with everything its answers rest on, or null.</summary>

@@ -68,6 +68,23 @@ public sealed class StoveStore(NpgsqlDataSource database)
             """, new { applianceId });
     }
 
+    /// <summary>Sets one measure of a stove's body beside those that are there, whoever else measures another at the same time.</summary>
+    /// <param name="id">The stove.</param>
+    /// <param name="change">The measures with the new one, from those that are there; null where it is refused.</param>
+    /// <returns>Whether it was kept.</returns>
+    public async Task<bool> MeasureAsync(Guid id, Func<StoveMeasures, StoveMeasures?> change)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        await using var transaction = await connection.BeginTransactionAsync();
+        var kept = await connection.QuerySingleAsync<string>("select measures::text from appliances where id = @id for update", new { id });
+        if (change(JsonSerializer.Deserialize(kept, CoreJson.Default.StoveMeasures)!) is not { } measures)
+            return false;
+        await connection.ExecuteAsync("update appliances set measures = @measures::jsonb where id = @id",
+            new { id, measures = JsonSerializer.Serialize(measures, CoreJson.Default.StoveMeasures) });
+        await transaction.CommitAsync();
+        return true;
+    }
+
     /// <summary>The newest flue of each stove, by stove.</summary>
     private static Task<Dictionary<Guid, FlueVersion>> NewestFluesAsync(NpgsqlConnection connection, Guid[] applianceIds) => FluesAsync(connection,
         "id in (select distinct on (appliance_id) id from flue_versions where appliance_id = any(@keys) order by appliance_id, number desc)", applianceIds);

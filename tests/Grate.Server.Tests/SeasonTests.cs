@@ -170,6 +170,19 @@ public sealed class SeasonTests : IAsyncLifetime, IDisposable
     }
 
     [Fact]
+    public async Task Night_reads_only_what_due_rules_read_and_says_the_same_as_a_look_at_each_stove()
+    {
+        var keeper = _server.Services.GetRequiredService<DueKeeper>();
+        const string Kept = "select string_agg(to_jsonb(d)::text, '\n' order by appliance_id, number) from due_visits d";
+        await keeper.AllAsync(new DateOnly(2027, 10, 13), CancellationToken.None);
+        var night = await _server.ScalarAsync<string>(Kept);
+        Assert.Contains("\"sweep\"", night, StringComparison.Ordinal);
+        foreach (var id in await _server.Services.GetRequiredService<DueStore>().NextAsync(Guid.Empty, 100))
+            await keeper.StoveAsync(id);
+        Assert.Equal(night, await _server.ScalarAsync<string>(Kept));
+    }
+
+    [Fact]
     public async Task Stove_whose_records_cannot_be_read_keeps_no_other_from_its_dates()
     {
         // A date past the end of every calendar: no screen can make one.

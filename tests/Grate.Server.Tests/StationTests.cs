@@ -140,6 +140,44 @@ public class StationTests(GrateServer server)
         Assert.Equal((3, 0), (left.Number(DoorFacts.Grade("latch-2")), left.Number(DoorFacts.StripShare)));
     }
 
+    [Fact]
+    public async Task Door_that_is_off_is_a_stop_on_the_stove_until_it_is_back()
+    {
+        await using var own = new GrateServer();
+        var client = await own.SignedInAsync("owner");
+        var visit = await client.VisitAsync(2);
+        object Door(params string[] done) => new { seals = new { door = new { widthMm = 10, depthMm = 6, lineM = 1.72, done } } };
+        Task<string> StopAsync() => own.ScalarAsync<string>($"select coalesce(string_agg(code || ' ' || (cleared_at is null), ','), 'none') from safety_stops where visit_id = '{visit}'");
+        var off = await client.KeepAsync(visit, "seals", Door("off"));
+        Assert.Equal("seal-out true", await StopAsync());
+        var version = (int)off.Number("version");
+        Task<System.Text.Json.JsonElement> PutAsync(object entry, HttpStatusCode wanted = HttpStatusCode.OK) => client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/back-together/stations/seals", new { saveId = Guid.CreateVersion7(), baseVersion = version, entry }, wanted);
+        // An order is kept by the server, whatever a browser sends.
+        var refused = await PutAsync(Door("off", "laid"), HttpStatusCode.BadRequest);
+        Assert.Contains("waits for", refused.ToString(), StringComparison.Ordinal);
+        Assert.Equal("seal-out true", await StopAsync());
+        await PutAsync(Door("off", "bare", "dry-laid", "laid", "trimmed", "refitted"));
+        Assert.Equal("seal-out false", await StopAsync());
+    }
+
+    [Fact]
+    public async Task Cracked_glass_stops_the_stove_by_itself()
+    {
+        await using var own = new GrateServer();
+        var client = await own.SignedInAsync("owner");
+        var visit = await client.VisitAsync(2);
+        var kept = await client.KeepAsync(visit, "door-look", new { rope = "springy", glass = (string[])["cracked"] });
+        Assert.Equal("glass", await own.ScalarAsync<string>($"select code from safety_stops where visit_id = '{visit}' and cleared_at is null"));
+        // Looked away is not looked at again.
+        var version = (int)kept.Number("version");
+        foreach (var (glass, standing) in new[] { ((string[]?)null, 1), ([], 0) })
+        {
+            kept = await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/cold-checks/stations/door-look", new { saveId = Guid.CreateVersion7(), baseVersion = version, entry = new { rope = "springy", glass } });
+            version = (int)kept.Number("version");
+            Assert.Equal(standing, await own.ScalarAsync<long>($"select count(*) from safety_stops where visit_id = '{visit}' and cleared_at is null"));
+        }
+    }
+
     private sealed class ColdNightMildDay : IWeather
     {
         public DayWeather OfDay(DateOnly day, double latitude, double longitude, IReadOnlyList<double> monthlyC) => new(-6, 9, 12);

@@ -27,6 +27,9 @@ public sealed class DepositsPart : IPart
     public IEnumerable<DueTask> Due(StoveHistory history, DateOnly today) => SweepDue.Of(history, today) is { } task ? [task] : [];
 
     /// <inheritdoc/>
+    public IReadOnlyList<string> DueReads { get; } = ["deposits.", "wood."];
+
+    /// <inheritdoc/>
     public IEnumerable<VanItem> Van(VisitContext at)
     {
         var flue = Flue.FlueReading.Stored(at.Flue);

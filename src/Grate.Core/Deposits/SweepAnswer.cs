@@ -47,7 +47,7 @@ public sealed record SweepAnswer(
         if (wood is null || deposits is null || refused.Any)
             return null;
         var plan = PlanOf(record, place, chain!, deposits, system);
-        plan.RefuseOutOfOrder(record.Done ?? [], refused);
+        WorkTask.RefuseOutOfOrder(plan.Order, record.Done ?? [], "sweep", "done", refused);
         var observations = Observations(record, place, day, year, wood.KgPerYear);
         var (from, left) = StartOf(record, place, day);
         var forecast = SweepForecastAnswer.To(new SweepForecastEntry(from, today, left, deposits.WorstRateMmPer100Kg,

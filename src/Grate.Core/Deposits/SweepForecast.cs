@@ -121,12 +121,18 @@ public sealed class SweepForecast(DateOnly lastSweep, double leftMm, Quantiles r
     /// <param name="limitMm">The limit, mm.</param>
     public DateOnly? Reaches(double mmPer100Kg, double limitMm)
     {
-        var thickness = leftMm;
-        for (var days = 0; days <= Horizon; days++)
+        var (thickness, day, end) = (leftMm, lastSweep, lastSweep.AddDays(Horizon));
+        while (day <= end)
         {
             if (thickness >= limitMm)
-                return lastSweep.AddDays(days);
-            thickness += mmPer100Kg * woodKgPerYear * year.ShareOf(lastSweep.AddDays(days)) / 100;
+                return day;
+            // Every day of a month adds the same.
+            var daily = mmPer100Kg * woodKgPerYear * year.ShareOf(day) / 100;
+            var days = WoodYear.LeftOfMonth(day);
+            if (daily > 0)
+                days = (int)Math.Clamp(Math.Ceiling((limitMm - thickness) / daily), 1, days);
+            thickness += days * daily;
+            day = day.AddDays(days);
         }
         return null;
     }

@@ -2,14 +2,6 @@ using Grate.Core.Flue;
 
 namespace Grate.Core.Deposits;
 
-/// <summary>A task of the sweep, in the order that must not be broken (handbook 02 section 3).</summary>
-/// <param name="Code">Its word.</param>
-/// <param name="Name">Its name on screen.</param>
-/// <param name="Needs">Tasks that must be done before it.</param>
-/// <param name="Why">Why it is a gate; null where it is none.</param>
-/// <param name="Feature">A feature of the stove it needs, or none.</param>
-public sealed record SweepTask(string Code, string Name, IReadOnlyList<string> Needs, string? Why = null, string? Feature = null);
-
 /// <summary>How a flue is swept: tools, way, openings, time, order (handbook 02 section 3).</summary>
 /// <param name="Brushes">Kind and size of each brush.</param>
 /// <param name="Rods">Rods of 1 m.</param>
@@ -21,7 +13,7 @@ public sealed record SweepTask(string Code, string Name, IReadOnlyList<string> N
 /// <param name="LearnedFrom">Timed visits it rests on; 0 for the rule.</param>
 /// <param name="Order">The tasks in order.</param>
 public sealed record SweepPlan(IReadOnlyList<string> Brushes, int Rods, string From, int Bends, IReadOnlyList<string> Openings,
-    double? RuleMinutes, double? Minutes, int LearnedFrom, IReadOnlyList<SweepTask> Order)
+    double? RuleMinutes, double? Minutes, int LearnedFrom, IReadOnlyList<WorkTask> Order)
 {
     /// <summary>A poly brush on steel is this much over the flue's inside.</summary>
     public static readonly Limit PolyOver = Limit.Practice(0.012, "m", "a poly brush is 12 mm over the bore on steel");
@@ -54,8 +46,8 @@ public sealed record SweepPlan(IReadOnlyList<string> Brushes, int Rods, string F
 
     private const string Back = "Everything that was taken out is back";
 
-    /// <summary>Every task that any stove may have.</summary>
-    public static IReadOnlyList<SweepTask> Tasks { get; } =
+    /// <summary>Every task that any stove may have, in the order that must not be broken (handbook 02 section 3).</summary>
+    public static IReadOnlyList<WorkTask> Tasks { get; } =
     [
         new("cold", "Fire out, everything cold", [], "one live coal sets the vacuum and the house on fire"),
         new("probe-out", "Flue probe out, or none fitted", ["cold"], "it breaks, or the brush does", "probe"),
@@ -107,7 +99,7 @@ public sealed record SweepPlan(IReadOnlyList<string> Brushes, int Rods, string F
     }
 
     // A heater without baffle or combustor is not asked whether they are back.
-    private static string NameFor(SweepTask task, IReadOnlyCollection<string> features) => task.Code switch
+    private static string NameFor(WorkTask task, IReadOnlyCollection<string> features) => task.Code switch
     {
         Refitted => string.Join(", ", new[] { features.Contains("probe") ? "probe" : null, features.Contains("combustor") ? "combustor" : null,
             features.Contains("baffle") ? "baffle" : null, features.Contains("channels") ? "lids of the openings" : null }.OfType<string>()) is { Length: > 0 } parts
@@ -123,21 +115,7 @@ public sealed record SweepPlan(IReadOnlyList<string> Brushes, int Rods, string F
     /// <summary>Rods a flue needs: its length in rods, rounded up, and one.</summary>
     public static int RodsFor(FlueSystem flue) => (int)Math.Ceiling(flue.LengthM / RodM.Value) + 1;
 
-    /// <summary>Refuses tasks ticked before what they need.</summary>
-    /// <param name="done">Codes that are done.</param>
-    /// <param name="errors">Takes the refusals, under done.</param>
-    public void RefuseOutOfOrder(IReadOnlyList<string> done, EntryErrors errors)
-    {
-        foreach (var code in done)
-        {
-            if (Order.FirstOrDefault(t => t.Code == code) is not { } task)
-                errors.Add("done", $"“{code[..Math.Min(code.Length, 40)]}” is no task of this sweep.");
-            else if (task.Needs.Except(done).ToList() is { Count: > 0 } missing)
-                errors.Add("done", $"“{task.Name}” waits for: {string.Join("; ", missing.Select(m => Find(m).Name))}.");
-        }
-    }
-
-    private static SweepTask Find(string code) => Tasks.First(t => t.Code == code);
+    private static WorkTask Find(string code) => Tasks.First(t => t.Code == code);
 
     private static bool Has(string code, IReadOnlyCollection<string> features) => Find(code).Feature is not { } feature || features.Contains(feature);
 

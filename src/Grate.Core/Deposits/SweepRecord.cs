@@ -99,8 +99,6 @@ public sealed record SweepRecord(
     {
         if (Cap is not null)
             DepositsAnswer.Read(Cap, "cap", errors);
-        if (Done?.Any(task => task is null) == true)
-            errors.Add("done", "A task is missing where the list has a place for it.");
         foreach (var fell in Fell ?? [])
             errors.Need<Fallen>("fell", fell, "What fell");
         if (SeenThrough is not null)

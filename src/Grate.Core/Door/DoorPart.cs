@@ -11,7 +11,7 @@ public sealed class DoorPart : IPart
     public string Code => "door";
 
     /// <inheritdoc/>
-    public IReadOnlyList<IStation> Stations { get; } = [new StripStation(), new ClosedAirStation()];
+    public IReadOnlyList<IStation> Stations { get; } = [new DoorLookStation(), new SealsStation(), new StripStation(), new ClosedAirStation()];
 
     /// <inheritdoc/>
     public IReadOnlyList<PartMark> Marks { get; } =
@@ -27,7 +27,37 @@ public sealed class DoorPart : IPart
     [
         new("glass", "The glass is cracked or broken: no fire.", "glass") { Retest = "New glass in place, no crack; the door closed and the strips held around it." },
         new("latch", "The door will not latch: no fire.", "latch", "door-rope") { Retest = "The door latches, and the strips hold beside latch and hinges." },
+        new("seal-out", "A door or seal is out: no fire until it is back.", "door-rope", "glass", "ash-door") { Retest = "Back in place, it shuts, and the strips hold." },
     ];
+
+    /// <inheritdoc/>
+    public IReadOnlyList<string> DueReads { get; } = ["seal."];
+
+    /// <inheritdoc/>
+    public IEnumerable<DueTask> Due(StoveHistory history, DateOnly today)
+    {
+        foreach (var place in SealsAnswer.Of(history.Stove))
+        {
+            if (history.Earlier.LastOrDefault(v => v.Text(SealFacts.Fitted(place)) is not null)?.Day is { } fitted && today >= fitted.AddYears((int)SealsAnswer.LifeFrom.Value))
+            {
+                yield return new DueTask(DueKind.Part, place switch { SealPlace.Glass => "glass", SealPlace.AshDoor => "ash-door", _ => "door-rope" },
+                    fitted.AddYears((int)SealsAnswer.LifeFrom.Value), fitted.AddYears((int)SealsAnswer.LifeTo.Value), fitted.AddYears((int)SealsAnswer.LifeTo.Value),
+                    $"{Word.Said(place)}: its rope is of {fitted:d MMM yyyy}, usual life 3 to 5 seasons.");
+            }
+        }
+    }
+
+    /// <inheritdoc/>
+    public IEnumerable<VanItem> Van(VisitContext at)
+    {
+        var (bore, length) = (Units.Of(Quantity.Bore, at.Units), Units.Of(Quantity.Length, at.Units));
+        if (at.NewestConditionOf("door-rope") is not (Condition.Wearing or Condition.Spent))
+            yield break;
+        var door = SealsAnswer.To(new(), at, new EntryErrors())!.Seals[0];
+        yield return new VanItem(door.SizeMm is { } size && door.NeedM is { } need ? $"rope {bore.Format(size / 1000)}, {length.Format(need)}" : "rope in all sizes: this door's channel is not measured", "the door");
+        if (door.Cement is not RopeCement.None)
+            yield return new VanItem("cement and waxed paper", "the door's rope");
+    }
 }
 
 /// <summary>The strip test, before anything is disturbed and after it is back together.</summary>
@@ -57,6 +87,7 @@ public sealed class StripStation : Station<StripTest, StripTestAnswer>
         .. Fact.Number(DoorFacts.WidthM, entry.WidthM),
         .. Fact.Number(DoorFacts.HeightM, entry.HeightM),
         .. Fact.Number(DoorFacts.StripShare, answer.Strip?.LeakingShare),
+        .. Fact.Number(DoorFacts.LeakKgH, answer.Strip?.LeakKgH),
         .. Fact.Of(DoorFacts.Rope, entry.Rope),
         .. Fact.Of(DoorFacts.LatchAtEnd, entry.LatchAtEnd is { } end ? end ? "yes" : "no" : null),
         .. answer.Spots.SelectMany(s => Fact.Number(DoorFacts.Grade(s.Code), s.Grade)),

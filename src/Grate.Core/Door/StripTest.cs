@@ -9,8 +9,8 @@ namespace Grate.Core.Door;
 /// <param name="HeightM">Its height, m, 0.05..2; default the last visit's, else 0.36.</param>
 /// <param name="Grades">Grades by the word of the point, 0 to 3: "latch-2".</param>
 /// <param name="More">Points that were added between those.</param>
-/// <param name="Rope">springy, flattened or hard; default springy.</param>
-/// <param name="LatchAtEnd">Whether the latch cannot be drawn in further; default false.</param>
+/// <param name="Rope">springy, flattened or hard; default what the look at the door said, springy once new rope is in.</param>
+/// <param name="LatchAtEnd">Whether the latch cannot be drawn in further; default what the look at the door said, else false.</param>
 public sealed record StripTest(
     double? WidthM = null, double? HeightM = null, IReadOnlyDictionary<string, double?>? Grades = null, IReadOnlyList<StripPointEntry>? More = null,
     [property: Words(typeof(RopeState))] string? Rope = null, bool? LatchAtEnd = null);
@@ -39,10 +39,12 @@ public sealed record OtherMap(string When, double LeakingShare);
 /// <param name="Strip">The map reckoned; null before the first strip.</param>
 /// <param name="Other">The map before or after; null where there is none.</param>
 /// <param name="DraftPa">Draft that the leak is reckoned at, Pa.</param>
+/// <param name="Rope">State of the rope that it was judged by.</param>
+/// <param name="LatchAtEnd">Whether the latch was taken to be at its end.</param>
 /// <param name="Sentences">In words.</param>
 /// <param name="Assumed">Defaults used.</param>
 public sealed record StripTestAnswer(double WidthM, double HeightM, double PerimeterM, IReadOnlyList<StripSpot> Spots, StripAnswer? Strip, OtherMap? Other, double DraftPa,
-    IReadOnlyList<Sentence> Sentences, IReadOnlyList<Assumed> Assumed) : IReckoned
+    RopeState Rope, bool LatchAtEnd, IReadOnlyList<Sentence> Sentences, IReadOnlyList<Assumed> Assumed) : IReckoned
 {
     /// <summary>Width of a door nobody measured.</summary>
     public static readonly Limit Width = Limit.Assumed(0.50, "m", "a door of ordinary size, until it is measured");
@@ -62,7 +64,9 @@ public sealed record StripTestAnswer(double WidthM, double HeightM, double Perim
     {
         errors.Check("widthM", test.WidthM, DoorRanges.Side);
         errors.Check("heightM", test.HeightM, DoorRanges.Side);
-        var rope = test.Rope is { } word ? errors.Need<RopeState>("rope", word, "Rope") : RopeState.Springy;
+        var rope = test.Rope is { } word ? errors.Need<RopeState>("rope", word, "Rope")
+            : at.Text(SealFacts.Fitted(SealPlace.Door)) is null && Word.Find<RopeState>(at.Text(DoorFacts.Rope)) is { } seen ? seen : RopeState.Springy;
+        var latchAtEnd = test.LatchAtEnd ?? at.Text(DoorFacts.LatchAtEnd) == "yes";
         if (errors.Any)
             return null;
         var assumed = new Assumptions();
@@ -78,9 +82,9 @@ public sealed record StripTestAnswer(double WidthM, double HeightM, double Perim
         var density = DryAir.DensityKgM3(DryAir.StationPressurePa(at.House.AltitudeM), room);
         var points = spots.Where(s => s.Grade is not null).Select(s => new StripPoint(s.Place, s.AtM, s.Grade!.Value)).ToList();
         var strip = points.Count == 0 ? null
-            : StripAnswer.Of(new StripMap(round, points), rope!.Value, test.LatchAtEnd == true, draft, density, StripMap.NeedKgH(Fire.Ordinary(FiringLevel.Low)));
-        var answer = new StripTestAnswer(width, height, round, spots, strip, other, draft, [], assumed.Used);
-        return answer with { Sentences = answer.Words(rope!.Value, test.LatchAtEnd == true, at.Units) };
+            : StripAnswer.Of(new StripMap(round, points), rope!.Value, latchAtEnd, draft, density, StripMap.NeedKgH(Fire.Ordinary(FiringLevel.Low)));
+        var answer = new StripTestAnswer(width, height, round, spots, strip, other, draft, rope!.Value, latchAtEnd, [], assumed.Used);
+        return answer with { Sentences = answer.Words(at.Units) };
     }
 
     private static IReadOnlyList<StripSpot> ReadSpots(StripTest test, double width, double height, Func<string, int?> gradeThen, EntryErrors errors)
@@ -133,14 +137,14 @@ public sealed record StripTestAnswer(double WidthM, double HeightM, double Perim
         : atM <= 2 * height + width ? (width, 2 * height + width - atM)
         : (2 * (width + height) - atM, 0);
 
-    private IReadOnlyList<Sentence> Words(RopeState rope, bool latchAtEnd, UnitSystem system)
+    private IReadOnlyList<Sentence> Words(UnitSystem system)
     {
         var said = new Said();
         var open = Spots.Where(s => s.Grade is null).ToList();
         if (Strip is not { } strip)
         {
             said.Add(Weight.Verdict, Say($"{Spots.Count} points round this door: close it on a strip of paper at each, and pull."));
-            if (latchAtEnd)
+            if (LatchAtEnd)
                 said.Add(Weight.Hint, Say("The latch is at the end of its travel: where the strips are weak, only new rope cures it."));
             return said.InOrder();
         }
@@ -159,7 +163,7 @@ public sealed record StripTestAnswer(double WidthM, double HeightM, double Perim
                     Computed($"{burn.Format(strip.NeedKgH)}"), ": ", Computed(share.Format(strip.ShareOfNeed)), " of it never stops."));
         }
         foreach (var reading in strip.Readings)
-            said.Add(Weight.Verdict, Meaning(reading, rope, latchAtEnd));
+            said.Add(Weight.Verdict, Meaning(reading, Rope, LatchAtEnd));
         if (weak.Count > 0 && strip.Readings.Count == 0)
             said.Add(Weight.Verdict, Say($"Weak at {Places(weak)} alone: look at the rope and its joint there."));
         if (Other is { } other)
@@ -202,11 +206,23 @@ public static class DoorFacts
     /// <summary>Leaking share of the strip test.</summary>
     public const string StripShare = "door.strip-share";
 
+    /// <summary>Air past the rope, kg/h.</summary>
+    public const string LeakKgH = "door.leak-kg-h";
+
     /// <summary>State of the rope.</summary>
     public const string Rope = "door.rope";
 
     /// <summary>Whether the latch is at its end.</summary>
     public const string LatchAtEnd = "door.latch-at-end";
+
+    /// <summary>Play of the hinges.</summary>
+    public const string HingePlay = "door.hinge-play";
+
+    /// <summary>Whether the glass moves when it is pinched.</summary>
+    public const string GlassMoves = "door.glass-moves";
+
+    /// <summary>Whether one whole side of the glass is black.</summary>
+    public const string GlassBlackSide = "door.glass-black-side";
 
     /// <summary>Seconds until the flames are gone with the air shut.</summary>
     public const string CollapseS = "door.collapse-s";

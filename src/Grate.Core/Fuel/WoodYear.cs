@@ -40,10 +40,17 @@ public sealed class WoodYear
     public double ShareBetween(DateOnly from, DateOnly before)
     {
         double share = 0;
-        for (var day = from; day < before; day = day.AddDays(1))
-            share += ShareOf(day);
+        for (var day = from; day < before;)
+        {
+            var days = Math.Min(LeftOfMonth(day), before.DayNumber - day.DayNumber);
+            share += days * ShareOf(day);
+            day = day.AddDays(days);
+        }
         return share;
     }
+
+    /// <summary>Days of a month from a day on, itself counted: 12 on 20 May.</summary>
+    public static int LeftOfMonth(DateOnly day) => DateTime.DaysInMonth(day.Year, day.Month) - day.Day + 1;
 
     /// <summary>First day of the heating season, month and day; null where no month heats in earnest.</summary>
     public (int Month, int Day)? SeasonStart()

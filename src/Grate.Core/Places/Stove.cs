@@ -12,9 +12,10 @@ namespace Grate.Core.Places;
 /// <param name="LabelMaxPa">Label maximum draft, Pa, 0..150; null if not known.</param>
 /// <param name="Storey">Storey it stands on, 0 for the lowest.</param>
 /// <param name="CollarHeightM">Collar above that storey's floor, m, 0.05..4.</param>
+/// <param name="Measures">What was measured of its body; null where nothing was.</param>
 public sealed record Stove(
     Guid Id, string Kind, bool Combustor, string Model, int Year, string Room, double NominalKw, double? LabelMinPa, double? LabelMaxPa,
-    int Storey, double CollarHeightM)
+    int Storey, double CollarHeightM, StoveMeasures? Measures = null)
 {
     private static readonly EntryRange
         _year = new("Year", Quantity.Count, 1800, 2200),

@@ -51,6 +51,9 @@ public interface IPart
     /// <summary>Tasks it makes due beside those of its marks.</summary>
     IEnumerable<DueTask> Due(StoveHistory history, DateOnly today) => [];
 
+    /// <summary>How the names of the facts begin that <see cref="Due"/> reads: a run over every stove reads no others.</summary>
+    IReadOnlyList<string> DueReads => [];
+
     /// <summary>What it needs from the van.</summary>
     IEnumerable<VanItem> Van(VisitContext at) => [];
 }

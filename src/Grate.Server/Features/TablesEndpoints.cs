@@ -32,13 +32,18 @@ public sealed record UnitRow(Quantity Quantity, Unit Metric, Unit Us);
 /// <param name="WoodMeasure">How wood is counted.</param>
 /// <param name="Habit">How it is burnt.</param>
 /// <param name="RopeState">State of a rope.</param>
+/// <param name="RopeSign">What else is seen on a rope.</param>
+/// <param name="LatchTravel">How far the latch can be drawn in.</param>
+/// <param name="HingePlay">Play of the hinges.</param>
+/// <param name="GlassSign">What is seen on the glass.</param>
 /// <param name="BuiltEra">When a house was built.</param>
 /// <param name="Mark">Where a value comes from.</param>
 public sealed record WordTables(
     IReadOnlyList<Named> Condition, IReadOnlyList<Named> StepStatus, IReadOnlyList<Named> FiringLevel, IReadOnlyList<Named> GasBy, IReadOnlyList<Named> ControlPosition,
     IReadOnlyList<Named> DraftVerdict, IReadOnlyList<Named> AirFall, IReadOnlyList<Named> HeatSource, IReadOnlyList<Named> HowSeen, IReadOnlyList<Named> SeenThrough,
     IReadOnlyList<Named> Fallen, IReadOnlyList<Named> MeterBasis, IReadOnlyList<Named> WoodKind, IReadOnlyList<Named> WoodMeasure, IReadOnlyList<Named> Habit,
-    IReadOnlyList<Named> RopeState, IReadOnlyList<Named> BuiltEra, IReadOnlyList<Named> Mark);
+    IReadOnlyList<Named> RopeState, IReadOnlyList<Named> RopeSign, IReadOnlyList<Named> LatchTravel, IReadOnlyList<Named> HingePlay, IReadOnlyList<Named> GlassSign,
+    IReadOnlyList<Named> BuiltEra, IReadOnlyList<Named> Mark);
 
 /// <summary>Numbers from which there is no fire: shown at once, offline too; the stop of record stays the server's.</summary>
 /// <param name="CoPpm">Carbon monoxide in the room, from this on, ppm.</param>
@@ -95,7 +100,8 @@ public static class TablesEndpoints
                 Deposit.StopFrom.Value, parts.StopOrOther("deposit").Sentence),
             new WordTables(Word.Table<Condition>(), Word.Table<StepStatus>(), Word.Table<FiringLevel>(), Word.Table<GasBy>(), Word.Table<ControlPosition>(),
                 Word.Table<DraftVerdict>(), Word.Table<AirFall>(), Word.Table<HeatSource>(), Word.Table<HowSeen>(), Word.Table<SeenThrough>(), Word.Table<Fallen>(),
-                Word.Table<MeterBasis>(), Word.Table<WoodKind>(), Word.Table<WoodMeasure>(), Word.Table<Habit>(), Word.Table<RopeState>(), House.Eras, Word.Table<Mark>()),
+                Word.Table<MeterBasis>(), Word.Table<WoodKind>(), Word.Table<WoodMeasure>(), Word.Table<Habit>(), Word.Table<RopeState>(), Word.Table<RopeSign>(),
+                Word.Table<LatchTravel>(), Word.Table<HingePlay>(), Word.Table<GlassSign>(), House.Eras, Word.Table<Mark>()),
             FieldNames.All));
     }
 }

@@ -69,7 +69,7 @@ public class SweepPlanTests
     public void Gates_hold(string done, string? refusal)
     {
         var errors = new EntryErrors();
-        Plan(_flue, [1, 1], null, "probe", "baffle").RefuseOutOfOrder(done.Split(' '), errors);
+        WorkTask.RefuseOutOfOrder(Plan(_flue, [1, 1], null, "probe", "baffle").Order, done.Split(' '), "sweep", "done", errors);
         Assert.Equal(refusal, errors.ByField.GetValueOrDefault("done")?.Single());
     }
 

@@ -29,6 +29,12 @@ public class ReadAloudTests
     private static ClosedAirTestAnswer Shut(ClosedAirTest test, double? stripShare) => new ClosedAirStation().Ask(test, Histories.At(facts:
         stripShare is null ? null : [new VisitFact("cold-checks", "door-strips", DoorFacts.StripShare, stripShare, null, new(9, 0))]));
 
+    private static DoorLookAnswer Look(DoorLook look) => new DoorLookStation().Ask(look);
+
+    private static SealsRecord Sealed(SealRecord door) => new(new Dictionary<string, SealRecord?> { ["door"] = door });
+
+    private static SealsAnswer Seals(SealsRecord record) => new SealsStation().Ask(record);
+
     // What is entered; a sentence that must be said; sentences that would contradict it.
     private static readonly Dictionary<string, (Func<IReadOnlyList<Sentence>> Said, string Wanted, string[] Unwanted)> _cases = new()
     {
@@ -60,6 +66,15 @@ public class ReadAloudTests
         ["shut in time, slow to come back"] = (() => Shut(new(true, 60, 60), null).Sentences, "look at the intake", ["doubtful", "burns on"]),
         ["slow blue flames"] = (() => Shut(new(null, 200, 5), null).Sentences, "down to slow blue ones", ["doubtful"]),
         ["nothing watched"] = (() => Shut(new(), null).Sentences, "shut every air control", ["can be turned down", "burns on"]),
+        ["door not looked at"] = (() => Look(new()).Sentences, "what is seen decides", ["sound", "renew", "no fire"]),
+        ["door looked at, nothing seen"] = (() => Look(new("springy", [], "left", "none", [])).Sentences, "sits firm", ["renew", "mend", "no fire"]),
+        ["everything to be seen at the door"] = (() => Look(new("hard", ["gap", "thin", "loose-end", "no-cement"], "will-not-latch", "sags", ["moves", "cracked", "chipped", "crazed", "fogged", "black-corner", "black-side"])).Sentences,
+            "The glass is cracked: no fire", ["sound", "is normal", "springy", "travel left"]),
+        ["no seal measured"] = (() => Seals(new()).Sentences, "Width and depth of a channel choose its rope", ["cement", "no common size", "is out"]),
+        ["channel that no common size suits"] = (() => Seals(Sealed(new(WidthMm: 2, DepthMm: 40))).Sentences, "no common size suits this channel; measure the old rope", ["to cut", "cement"]),
+        ["the same, with the old rope"] = (() => Seals(Sealed(new(WidthMm: 2, DepthMm: 9, OldMm: 12, LineM: 1.72))).Sentences, "Door: rope of 12 mm, 1.78 m to cut. It stands 3 mm proud", ["no common size", "still to be measured"]),
+        ["door out, in the midst of the work"] = (() => Seals(Sealed(new(10, 6, LineM: 1.72, Done: ["off", "bare"]))).Sentences, "it is out, and not back", ["let out a turn", "is cured"]),
+        ["door back with new rope"] = (() => Seals(Sealed(new(10, 6, LineM: 1.72, Done: ["off", "bare", "dry-laid", "laid", "trimmed", "refitted"]))).Sentences, "let out a turn", ["not back", "No fire"]),
         ["worn before, sound after"] = (() => new AgreeStation().Ask(new Agreement(NobodyAtHome: true), Histories.At(found:
             [new("cold-checks", "door-rope", Condition.Wearing), new("back-together", "door-rope", Condition.Sound)])).Sentences, "1 part was found sound", ["wearing", "signed by"]),
     };

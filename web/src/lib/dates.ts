@@ -24,3 +24,7 @@ export function dayOf(instant: string): string {
   const parts = new Intl.DateTimeFormat("en-CA", { timeZone: zone, year: "numeric", month: "2-digit", day: "2-digit" });
   return day(parts.format(new Date(instant)));
 }
+
+/** The time of day at the firm's place: 14:10. */
+export const timeNow = (): string =>
+  new Date().toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit", timeZone: zone });

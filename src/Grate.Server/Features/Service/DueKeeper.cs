@@ -91,7 +91,7 @@ public sealed class DueKeeper(DueStore due, HistoryStore histories, Due rules, T
     private async Task TogetherAsync(Guid[] ids, DateOnly today, ConcurrentDictionary<string, Task<IReadOnlyList<LearnedFact>>> learned)
     {
         var stoves = new List<StoveRecord>();
-        foreach (var stove in await histories.StovesAsync(ids, []))
+        foreach (var stove in await histories.StovesAsync(ids, [], rules.Reads))
         {
             var known = await learned.GetOrAdd(stove.History.Stove.Kind, async _ => (await histories.StoveAsync(stove.History.Stove.Id))!.History.Learned);
             stoves.Add(stove with { History = stove.History with { Learned = known } });

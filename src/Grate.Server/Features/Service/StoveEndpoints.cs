@@ -1,5 +1,6 @@
 using System.Security.Claims;
 using Grate.Core;
+using Grate.Core.Section;
 using Grate.Core.Deposits;
 using Grate.Core.Flue;
 using Grate.Core.Visits;
@@ -56,6 +57,8 @@ public sealed record FlueToday(DateOnly Swept, SweepAnswer Answer, IReadOnlyList
 /// <param name="House">Its house.</param>
 /// <param name="Stove">The stove.</param>
 /// <param name="Features">Parts and ways it has.</param>
+/// <param name="Section">The stove cut open.</param>
+/// <param name="MayMeasure">Whether the person who asks may measure it: the owner, and a technician where nobody else holds an open visit.</param>
 /// <param name="Outline">Its house as drawn.</param>
 /// <param name="Flue">Its flue now.</param>
 /// <param name="Layout">How it stands in the house.</param>
@@ -71,11 +74,15 @@ public sealed record FlueToday(DateOnly Swept, SweepAnswer Answer, IReadOnlyList
 /// <param name="NextInspection">When it is due.</param>
 /// <param name="Due">Everything that is due: stops first, then by the day it is wanted.</param>
 public sealed record StoveAnswer(
-    Customer Customer, House House, Stove Stove, IReadOnlyList<string> Features, HouseOutline Outline, FlueVersion Flue, FlueLayout Layout, IReadOnlyList<FlueRemark> Remarks,
+    Customer Customer, House House, Stove Stove, IReadOnlyList<string> Features, StoveSection Section, bool MayMeasure, HouseOutline Outline, FlueVersion Flue, FlueLayout Layout, IReadOnlyList<FlueRemark> Remarks,
     DraftYear Year, FlueToday? Today, DateOnly Day, IReadOnlyList<VisitHead> Visits, IReadOnlyList<PastReading> Readings,
     IReadOnlyList<FindingRow> Findings, IReadOnlyList<StopNotice> Stops, bool MayClear, DateOnly? NextInspection, IReadOnlyList<DueTask> Due);
 
-/// <summary>Stoves: search and page.</summary>
+/// <summary>A measure of a stove's body.</summary>
+/// <param name="M">The measure, m; null takes it away.</param>
+public sealed record MeasureEntry(double? M = null);
+
+/// <summary>Stoves: search, page and measures.</summary>
 public static class StoveEndpoints
 {
     private const int LongestSearch = 100;
@@ -85,6 +92,8 @@ public static class StoveEndpoints
     {
         app.MapGet("/api/stoves", SearchAsync).RequireAuthorization(Policies.SignedIn).Produces<StovesAnswer>().ProducesValidationProblem();
         app.MapGet("/api/stoves/{id:guid}", StoveAsync).RequireAuthorization(Policies.SignedIn).Produces<StoveAnswer>().ProducesProblem(404);
+        app.MapPut("/api/stoves/{id:guid}/measures/{field}", MeasureAsync).RequireAuthorization(Policies.Field)
+            .Produces<StoveSection>().ProducesValidationProblem().ProducesProblem(403).ProducesProblem(404);
     }
 
     private static async Task<IResult> SearchAsync([FromQuery] string? q, [FromQuery] int? offset, StoveStore stoves, FirmStore firms, TimeProvider clock)
@@ -119,10 +128,37 @@ public static class StoveEndpoints
         var standing = await stops.OfStoveAsync(id);
         var mayClear = user.IsInRole("owner")
             || rows.Any(v => v.TechnicianId == user.PersonId() && (v.State == "open" || standing.Any(s => s.ClearedAt is null && s.VisitId == v.Id)));
-        return TypedResults.Ok(new StoveAnswer(record.Customer, history.House, history.Stove, history.Stove.Features, outline, history.Flue, layout,
+        return TypedResults.Ok(new StoveAnswer(record.Customer, history.House, history.Stove, history.Stove.Features,
+            StoveSection.Of(new VisitContext(history, today, today, system, [], [])), MayMeasure(user, rows.FirstOrDefault(v => v.State == "open")?.TechnicianId), outline, history.Flue, layout,
             FlueBuild.Remarks(chain, layout, outline, system), DraftYear.Of(chain, ordinary.Air, history.House.MonthlyC, ordinary.Need, place.Fires),
             FlueToday.Of(history, today, system), today, [.. rows.Select(v => VisitHead.Of(v, firm))], FlueFacts.Readings(history),
             await visits.LatestFindingsAsync(id, [.. VisitSteps.All.Select(s => s.Code)]), StopNotice.Of(parts, firm, standing), mayClear,
             rows.FirstOrDefault(v => v.NextInspection is not null)?.NextInspection, await due.TasksAsync(id)));
+    }
+
+    private static bool MayMeasure(ClaimsPrincipal user, Guid? holder) =>
+        user.IsInRole("owner") || (user.IsInRole("technician") && (holder is null || holder == user.PersonId()));
+
+    // One measure at a time: two who measure at once take nothing from each other.
+    private static async Task<IResult> MeasureAsync(Guid id, string field, MeasureEntry entry, [FromQuery] string? units, ClaimsPrincipal user, StoveStore stoves, HistoryStore histories, TimeProvider clock)
+    {
+        if (!await stoves.ExistsAsync(id))
+            return Faults.Missing("stove");
+        if (await stoves.HolderAsync(id) is { } holder && !MayMeasure(user, holder.Id))
+            return TypedResults.Problem(statusCode: 403, title: $"{holder.Name} has an open visit at this stove; only they and the owner measure it now.");
+        var system = Asked.UnitsOf(units);
+        var errors = new EntryErrors(system);
+        if (!StoveMeasures.Fields.Contains(field))
+            errors.Add("field", $"A measure is one of {string.Join(", ", StoveMeasures.Fields)}.");
+        if (errors.Any || !await stoves.MeasureAsync(id, measures => Checked(measures.Set(field, entry.M), errors)))
+            return Faults.Refused(errors);
+        var (history, today) = await histories.StoveAsync(id) is { } record ? (record.History, record.Firm.Day(clock.GetUtcNow())) : default;
+        return history is null ? Faults.Missing("flue") : TypedResults.Ok(StoveSection.Of(new VisitContext(history, today, today, system, [], [])));
+    }
+
+    private static StoveMeasures? Checked(StoveMeasures measures, EntryErrors errors)
+    {
+        measures.Check(errors);
+        return errors.Any ? null : measures;
     }
 }

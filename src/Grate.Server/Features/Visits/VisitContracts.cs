@@ -1,5 +1,6 @@
 using System.Text.Json;
 using Grate.Core;
+using Grate.Core.Section;
 using Grate.Core.Flue;
 using Grate.Core.Service;
 using Grate.Core.Visits;
@@ -81,6 +82,7 @@ public sealed record VisitHead(VisitRow Row, DateOnly Day, DateOnly? SignedOn, I
 /// <param name="Customer">Whose house it is.</param>
 /// <param name="House">The house.</param>
 /// <param name="Stove">The stove.</param>
+/// <param name="Section">The stove cut open.</param>
 /// <param name="Outline">Its house as drawn.</param>
 /// <param name="Flue">The flue that stood there.</param>
 /// <param name="Layout">How it stands in the house.</param>
@@ -97,7 +99,7 @@ public sealed record VisitHead(VisitRow Row, DateOnly Day, DateOnly? SignedOn, I
 /// <param name="Signing">What stands in the way of signing; null once it is signed.</param>
 /// <param name="Seal">The seal of a signed visit; null while it is open.</param>
 /// <param name="MayWrite">Whether the signed-in person may write in it.</param>
-public sealed record VisitAnswer(VisitHead Visit, string Firm, Customer Customer, House House, Stove Stove, HouseOutline Outline, FlueVersion Flue, FlueLayout Layout,
+public sealed record VisitAnswer(VisitHead Visit, string Firm, Customer Customer, House House, Stove Stove, StoveSection Section, HouseOutline Outline, FlueVersion Flue, FlueLayout Layout,
     IReadOnlyList<StepAnswer> Steps, IReadOnlyList<FindingRow> Findings, EarlierAnswer? Earlier, IReadOnlyList<StopNotice> Stops, IReadOnlyList<StopNotice> ClearedSince, IReadOnlyList<AdditionRow> Additions,
     DateOnly ProposedInspection, IReadOnlyList<DueTask> Due, IReadOnlyList<DueTask> Dates, IReadOnlyList<VanItem> Van, Signing? Signing, SealAnswer? Seal, bool MayWrite);
 

@@ -35,7 +35,7 @@ public sealed class VisitDocument(VisitRecords records, VisitStore visits, Stati
             ? (shown.Steps, shown.Stations, shown.Findings) : ([.. steps[id]], [.. stations[id]], (IReadOnlyList<FindingRow>)[.. findings[id]]);
         var standing = await stops.OfStoveAsync(visit.ApplianceId);
         var features = at.Stove.Features;
-        return new VisitAnswer(VisitHead.Of(visit, record.Firm), record.Firm.Name, record.Customer, at.House, at.Stove, at.House.Outline(), at.Flue, FlueLayout.Of(at.History),
+        return new VisitAnswer(VisitHead.Of(visit, record.Firm), record.Firm.Name, record.Customer, at.House, at.Stove, Core.Section.StoveSection.Of(at), at.House.Outline(), at.Flue, FlueLayout.Of(at.History),
             [.. VisitSteps.All.Select(s => new StepAnswer(s.Number, s.Code, s.Name, s.Guide, s.Caution, [.. parts.MarksOf(s.Code, features)],
                 [.. parts.StationsOf(s.Code, features).Select(station => new StationAnswer(station.Code, station.Name,
                     Row(stationsNow, s.Code, station) is { } kept ? Kept(station, kept, at, units) : null,

@@ -111,7 +111,7 @@
       <Choices
         label="State of the rope"
         options={tables.words("ropeState")}
-        value={test.rope ?? "springy"}
+        value={test.rope ?? answer?.rope ?? "springy"}
         disabled={!visit.writable}
         onchange={(rope) => set({ rope: rope as Test["rope"] })}
       />
@@ -124,7 +124,7 @@
           { code: "yes", name: "Yes" },
           { code: "no", name: "At its end" },
         ]}
-        value={test.latchAtEnd ? "no" : "yes"}
+        value={(test.latchAtEnd ?? answer?.latchAtEnd) ? "no" : "yes"}
         disabled={!visit.writable}
         onchange={(left) => set({ latchAtEnd: left === "no" })}
       />

@@ -25,6 +25,7 @@
     along,
     bounds,
     end,
+    inColumn,
     middle,
     view as fit,
     type Layout,
@@ -114,10 +115,11 @@
       .map((part) => ({ part, at: { acrossM: collar.acrossM, heightM: collar.heightM - stove.collarHeightM / 2 } }));
     const [first, last] = [14, view.height - 52 - 10];
     const all = [...along, ...ofTheStove].sort((a, b) => b.at.heightM - a.at.heightM);
-    const apart = Math.min(26, (last - first) / Math.max(1, all.length - 1));
-    const ys = all.map((m) => view.y(m.at.heightM));
-    ys.forEach((y, i) => (ys[i] = Math.max(i ? ys[i - 1]! + apart : first, y)));
-    for (let i = ys.length - 1; i >= 0; i--) ys[i] = Math.min(i < ys.length - 1 ? ys[i + 1]! - apart : last, ys[i]!);
+    const ys = inColumn(
+      all.map((m) => view.y(m.at.heightM)),
+      first,
+      last,
+    );
     return all.map((mark, i) => ({ ...mark, y: ys[i]! }));
   });
 

@@ -117,3 +117,12 @@ export function along(layout: Layout, lengthM: number): Point {
 }
 
 export const masonry = (segment: Schema["LaidSegment"]) => segment.outerM - segment.boreM > 0.2;
+
+/** Places in a column for names that would stand at these heights, from top to bottom: none over another, none outside. */
+export function inColumn(wanted: number[], first: number, last: number): number[] {
+  const ys = [...wanted];
+  const apart = Math.min(26, (last - first) / Math.max(1, ys.length - 1));
+  ys.forEach((y, i) => (ys[i] = Math.max(i ? ys[i - 1]! + apart : first, y)));
+  for (let i = ys.length - 1; i >= 0; i--) ys[i] = Math.min(i < ys.length - 1 ? ys[i + 1]! - apart : last, ys[i]!);
+  return ys;
+}

@@ -6,6 +6,8 @@
   import SentenceLine from "$lib/components/SentenceLine.svelte";
   import StopBanner from "$lib/components/StopBanner.svelte";
   import Elevation, { layers, turned, type Layer } from "$lib/drawing/Elevation.svelte";
+  import { drawings, measureStove, type Drawn } from "$lib/drawing/measures";
+  import StoveSection, { sectionLayers, turnedSection, type SectionLayer } from "$lib/drawing/StoveSection.svelte";
   import AssumedList from "$lib/components/AssumedList.svelte";
   import FlueLife from "$lib/deposits/FlueLife.svelte";
   import FireAndWeather from "$lib/flue/FireAndWeather.svelte";
@@ -25,6 +27,8 @@
   let doc = $state<Schema["StoveAnswer"] | null>(null);
   let failed = $state("");
   let layer = $state<Layer>("pull");
+  let drawn = $state<Drawn>("house");
+  let sectionLayer = $state<SectionLayer>("condition");
   let level = $state<Level>("normal");
   let outdoorC = $state<number | null>(null);
   let expected = $state<Schema["StoveDraftAnswer"] | null>(null);
@@ -50,9 +54,23 @@
   });
 
   $effect(() => {
-    keys.page = [{ key: "d", does: "turn the drawing", run: () => (layer = turned(layer)) }];
+    keys.page = [
+      { key: "d", does: "turn the drawing", run: turn },
+      { key: "v", does: "house or stove", run: () => (drawn = drawn === "house" ? "stove" : "house") },
+    ];
     return () => (keys.page = []);
   });
+
+  function turn() {
+    if (drawn === "house") layer = turned(layer);
+    else sectionLayer = turnedSection(sectionLayer);
+  }
+
+  async function measure(field: string, m: number | null) {
+    const answer = await measureStove(id, field, m);
+    if (answer.section && doc) doc.section = answer.section;
+    return answer.refused;
+  }
 
   const finding = (part: string) => doc?.findings.find((f) => f.part === part)?.condition ?? null;
 </script>
@@ -69,20 +87,42 @@
   </header>
   <div class="grid grid-cols-[minmax(0,1fr)] gap-6 p-6 max-sm:p-3 lg:grid-cols-[minmax(0,2fr)_minmax(0,3fr)]">
     <div class="lg:sticky lg:top-4 lg:self-start">
-      <Choices label="Layer of the drawing" options={layers} value={layer} onchange={(l) => (layer = l)} />
-      <Elevation
-        {stove}
-        house={doc.house}
-        outline={doc.outline}
-        flue={doc.flue.flue}
-        layout={doc.layout}
-        {layer}
-        conditionOf={finding}
-        answer={expected?.answer ?? null}
-        depositsMm={doc.today?.segmentsMm[month] ?? null}
-        fire={doc.stops.every((s) => s.stop.clearedAt)}
-        height={560}
-      />
+      <div class="flex flex-wrap gap-2">
+        <Choices label="What is drawn" options={drawings} value={drawn} onchange={(d) => (drawn = d)} />
+        {#if drawn === "house"}
+          <Choices label="Layer of the drawing" options={layers} value={layer} onchange={(l) => (layer = l)} />
+        {:else}
+          <Choices
+            label="Layer of the drawing"
+            options={sectionLayers}
+            value={sectionLayer}
+            onchange={(l) => (sectionLayer = l)}
+          />
+        {/if}
+      </div>
+      {#if drawn === "stove"}
+        <StoveSection
+          section={doc.section}
+          model={stove.model}
+          layer={sectionLayer}
+          conditionOf={finding}
+          onmeasure={doc.mayMeasure ? measure : undefined}
+        />
+      {:else}
+        <Elevation
+          {stove}
+          house={doc.house}
+          outline={doc.outline}
+          flue={doc.flue.flue}
+          layout={doc.layout}
+          {layer}
+          conditionOf={finding}
+          answer={expected?.answer ?? null}
+          depositsMm={doc.today?.segmentsMm[month] ?? null}
+          fire={doc.stops.every((s) => s.stop.clearedAt)}
+          height={560}
+        />
+      {/if}
     </div>
     <div class="space-y-6">
       <section aria-labelledby="facts">

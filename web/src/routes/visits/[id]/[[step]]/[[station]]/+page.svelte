@@ -6,6 +6,8 @@
   import Failure from "$lib/components/Failure.svelte";
   import StopBanner from "$lib/components/StopBanner.svelte";
   import Elevation, { layers, turned, type Layer } from "$lib/drawing/Elevation.svelte";
+  import { drawings, measureStove, type Drawn } from "$lib/drawing/measures";
+  import StoveSection, { sectionLayers, turnedSection, type SectionLayer } from "$lib/drawing/StoveSection.svelte";
   import { failure } from "$lib/api/client";
   import { live } from "$lib/instruments/live.svelte";
   import { keys } from "$lib/keys.svelte";
@@ -18,6 +20,8 @@
   let visit = $state<VisitState | null>(null);
   let failed = $state("");
   let layer = $state<Layer>("condition");
+  let drawn = $state<Drawn>("house");
+  let sectionLayer = $state<SectionLayer>("condition");
 
   $effect(() => {
     void load(id);
@@ -69,13 +73,25 @@
     );
   }
 
+  function turn() {
+    if (drawn === "house") layer = turned(layer);
+    else sectionLayer = turnedSection(sectionLayer);
+  }
+
+  async function measure(visit: VisitState, field: string, m: number | null) {
+    const answer = await measureStove(visit.doc.stove.id, field, m);
+    if (answer.section) visit.doc.section = answer.section;
+    return answer.refused;
+  }
+
   const partCondition = (part: string) => visit?.condition(part) ?? null;
 
   $effect(() => {
     keys.page = [
       { key: "PageDown", shown: "Page Down", does: "next step", run: () => move(1) },
       { key: "PageUp", shown: "Page Up", does: "step before", run: () => move(-1) },
-      { key: "d", does: "turn the drawing", run: () => (layer = turned(layer)) },
+      { key: "d", does: "turn the drawing", run: turn },
+      { key: "v", does: "house or stove", run: () => (drawn = drawn === "house" ? "stove" : "house") },
       { key: "1…5", does: "condition of the part in focus", run: () => undefined },
     ];
     return () => (keys.page = []);
@@ -83,25 +99,46 @@
 </script>
 
 {#snippet picture(visit: VisitState, label: string, width: number, height: number)}
-  <Choices {label} options={layers} value={layer} onchange={(l) => (layer = l)} />
-  <Elevation
-    stove={visit.doc.stove}
-    house={visit.doc.house}
-    outline={visit.doc.outline}
-    flue={visit.doc.flue.flue}
-    layout={visit.doc.layout}
-    {layer}
-    conditionOf={partCondition}
-    onpart={openPart}
-    answer={visit.draft?.answer ?? null}
-    readingPa={visit.draft?.readingPa ?? null}
-    depositsMm={visit.depositsMm}
-    fire={visit.doc.stops.length === 0 && visit.stopsAtOnce.length === 0}
-    selected={current === "sweep" ? visit.segment : null}
-    onselect={current === "sweep" ? pickSegment : undefined}
-    {width}
-    {height}
-  />
+  <div class="flex flex-wrap gap-2">
+    <Choices label="{label}: what is drawn" options={drawings} value={drawn} onchange={(d) => (drawn = d)} />
+    {#if drawn === "house"}
+      <Choices {label} options={layers} value={layer} onchange={(l) => (layer = l)} />
+    {:else}
+      <Choices {label} options={sectionLayers} value={sectionLayer} onchange={(l) => (sectionLayer = l)} />
+    {/if}
+  </div>
+  {#if drawn === "stove"}
+    <StoveSection
+      section={visit.doc.section}
+      model={visit.doc.stove.model}
+      layer={sectionLayer}
+      conditionOf={partCondition}
+      onpart={openPart}
+      onseal={() => void goto(`/visits/${id}/back-together/seals`)}
+      onmeasure={visit.writable ? (field, m) => measure(visit, field, m) : undefined}
+      {width}
+      {height}
+    />
+  {:else}
+    <Elevation
+      stove={visit.doc.stove}
+      house={visit.doc.house}
+      outline={visit.doc.outline}
+      flue={visit.doc.flue.flue}
+      layout={visit.doc.layout}
+      {layer}
+      conditionOf={partCondition}
+      onpart={openPart}
+      answer={visit.draft?.answer ?? null}
+      readingPa={visit.draft?.readingPa ?? null}
+      depositsMm={visit.depositsMm}
+      fire={visit.doc.stops.length === 0 && visit.stopsAtOnce.length === 0}
+      selected={current === "sweep" ? visit.segment : null}
+      onselect={current === "sweep" ? pickSegment : undefined}
+      {width}
+      {height}
+    />
+  {/if}
   <FindingsTray {visit} onpart={openPart} />
 {/snippet}
 

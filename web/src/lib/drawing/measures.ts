@@ -1,0 +1,22 @@
+import { api, failure, reply, type Schema } from "../api/client";
+import { settings } from "../settings.svelte";
+
+/** The two great drawings. */
+export const drawings = [
+  { code: "house", name: "House" },
+  { code: "stove", name: "Stove" },
+] as const;
+export type Drawn = (typeof drawings)[number]["code"];
+
+/** Keeps a measure of a stove's body; the section as it is then, or what was refused. */
+export async function measureStove(
+  id: string,
+  field: string,
+  m: number | null,
+): Promise<{ section: Schema["StoveSection"] | null; refused: string[] }> {
+  const params = { path: { id, field }, query: { units: settings.system } };
+  const answer = await reply(api.PUT("/api/stoves/{id}/measures/{field}", { params, body: { m } }));
+  if (answer.kind === "ok") return { section: answer.data, refused: [] };
+  const refused = answer.kind === "problem" ? Object.values(answer.problem.errors ?? {}).flat() : [];
+  return { section: null, refused: refused.length ? refused : [failure(answer)] };
+}
