@@ -113,7 +113,7 @@
     const ys = inColumn(
       all.map((n) => y(n.at.y)),
       16,
-      total - 16,
+      total - 36,
     );
     return all.map((n, i) => ({ ...n, y: ys[i]! }));
   });
@@ -246,7 +246,7 @@
           transform="translate({at} {name.y})"
           role={press ? "button" : "img"}
           tabindex={press ? 0 : undefined}
-          aria-label="{words}: {layer === 'seals' ? sealText(name.code) : (condition ?? 'not marked')}"
+          aria-label={layer === "seals" ? `${words} ${sealText(name.code)}` : `${words}: ${condition ?? "not marked"}`}
           class={press ? "cursor-pointer" : ""}
           onclick={press}
           onkeydown={(e) => e.key === "Enter" && press?.()}

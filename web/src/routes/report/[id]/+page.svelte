@@ -7,6 +7,7 @@
   import StopBanner from "$lib/components/StopBanner.svelte";
   import { day, dayOf } from "$lib/dates";
   import Elevation from "$lib/drawing/Elevation.svelte";
+  import StoveSection from "$lib/drawing/StoveSection.svelte";
   import Signature from "$lib/household/Signature.svelte";
   import { tables } from "$lib/tables.svelte";
   import type { Schema } from "$lib/api/client";
@@ -112,20 +113,30 @@
           <p>Nothing was marked.</p>
         {/if}
       </div>
-      <Elevation
-        {stove}
-        {house}
-        outline={doc.outline}
-        flue={doc.flue.flue}
-        layout={doc.layout}
-        layer="pull"
-        conditionOf={condition}
-        answer={fire?.answer ?? null}
-        readingPa={fire?.readingPa ?? null}
-        fire={doc.stops.length === 0}
-        width={380}
-        height={480}
-      />
+      <div>
+        <Elevation
+          {stove}
+          {house}
+          outline={doc.outline}
+          flue={doc.flue.flue}
+          layout={doc.layout}
+          layer="pull"
+          conditionOf={condition}
+          answer={fire?.answer ?? null}
+          readingPa={fire?.readingPa ?? null}
+          fire={doc.stops.length === 0}
+          width={380}
+          height={480}
+        />
+        <StoveSection
+          section={doc.section}
+          model={stove.model}
+          layer="condition"
+          conditionOf={condition}
+          width={380}
+          height={360}
+        />
+      </div>
     </div>
 
     {#each stations as s (s.step.code + s.code)}
