@@ -137,7 +137,7 @@ public class StationTests(GrateServer server)
         await client.SignAsync(visit);
         var stove = await own.ScalarAsync<Guid>($"select appliance_id from visits where id = '{visit}'");
         var left = (await own.Services.GetRequiredService<HistoryStore>().StoveAsync(stove))!.History.Earlier[^1];
-        Assert.Equal((3, 0), (left.Number(DoorFacts.Grade("latch-2")), left.Number(DoorFacts.StripShare)));
+        Assert.Equal((3, 0), (left.Number(DoorFacts.Grade("latch-2")), left.Number(DoorFacts.StripShare())));
     }
 
     [Fact]

@@ -65,7 +65,7 @@ public sealed record ClosedAirTestAnswer(bool ClosesFully, ClosedAirResult Resul
             said.Add(Weight.Verdict, Say("Opened again, the flames took ", Measured($"{test.ReviveS:0} s"), $" to come back, more than {ClosedAir.Back.Value:0} s: look at the intake."));
         else if (test.ReviveS is { } revive)
             said.Add(Weight.Hint, Say("Opened again, the flames were back in ", Measured($"{revive:0} s"), "."));
-        if (at.Number(DoorFacts.StripShare) is { } strip && Result.Verdict is ClosedAirVerdict.Fail or ClosedAirVerdict.Doubtful)
+        if (at.Number(DoorFacts.StripShare()) is { } strip && Result.Verdict is ClosedAirVerdict.Fail or ClosedAirVerdict.Doubtful)
         {
             said.Add(Weight.Hint, strip > 0 ? Say("The strips found ", Computed(share.Format(strip)), " of the door's round leaking.")
                 : Say("The strips found this door tight: ash door, lid, a crack in the body, or a draft that is too strong."));

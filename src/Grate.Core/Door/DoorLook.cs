@@ -202,8 +202,8 @@ public sealed class DoorLookStation : Station<DoorLook, DoorLookAnswer>
     /// <inheritdoc/>
     public override IEnumerable<Fact> Facts(DoorLook entry, DoorLookAnswer answer) =>
     [
-        .. Fact.Of(DoorFacts.Rope, entry.Rope),
-        .. Fact.Of(DoorFacts.LatchAtEnd, entry.Latch is { } latch ? latch == Word.Of(LatchTravel.AtEnd) ? "yes" : "no" : null),
+        .. Fact.Of(DoorFacts.Rope(), entry.Rope),
+        .. Fact.Of(DoorFacts.LatchAtEnd(), entry.Latch is { } latch ? latch == Word.Of(LatchTravel.AtEnd) ? "yes" : "no" : null),
         .. Fact.Of(DoorFacts.HingePlay, entry.Hinge),
         .. Fact.Of(DoorFacts.GlassMoves, entry.Glass is { } glass ? glass.Contains(Word.Of(GlassSign.Moves)) ? "yes" : "no" : null),
         .. Fact.Of(DoorFacts.GlassBlackSide, entry.Glass is { } pane ? pane.Contains(Word.Of(GlassSign.BlackSide)) ? "yes" : "no" : null),

@@ -11,7 +11,7 @@ public sealed class DoorPart : IPart
     public string Code => "door";
 
     /// <inheritdoc/>
-    public IReadOnlyList<IStation> Stations { get; } = [new DoorLookStation(), new SealsStation(), new StripStation(), new ClosedAirStation()];
+    public IReadOnlyList<IStation> Stations { get; } = [new DoorLookStation(), new SealsStation(), new StripStation(SealPlace.Door), new StripStation(SealPlace.AshDoor), new StripStation(SealPlace.Lid), new ClosedAirStation()];
 
     /// <inheritdoc/>
     public IReadOnlyList<PartMark> Marks { get; } =
@@ -61,13 +61,17 @@ public sealed class DoorPart : IPart
 }
 
 /// <summary>The strip test, before anything is disturbed and after it is back together.</summary>
-public sealed class StripStation : Station<StripTest, StripTestAnswer>
+/// <param name="place">The door, the ash door or the loading lid.</param>
+public sealed class StripStation(SealPlace place) : Station<StripTest, StripTestAnswer>
 {
     /// <inheritdoc/>
-    public override string Code => "door-strips";
+    public override string Code => $"{Word.Of(place)}-strips";
 
     /// <inheritdoc/>
-    public override string Name => "Strips round the door";
+    public override string Name => place == SealPlace.Door ? "Strips round the door" : $"{Word.Said(place)}: strips";
+
+    /// <inheritdoc/>
+    public override string? Feature => place switch { SealPlace.AshDoor => "grate", SealPlace.Lid => "lid", _ => null };
 
     /// <inheritdoc/>
     public override IReadOnlyList<string> Steps { get; } = [VisitSteps.ColdChecks, VisitSteps.BackTogether];
@@ -79,18 +83,18 @@ public sealed class StripStation : Station<StripTest, StripTestAnswer>
     public override JsonTypeInfo<StripTestAnswer> AnswerJson => CoreJson.Default.StripTestAnswer;
 
     /// <inheritdoc/>
-    public override StripTestAnswer? Answer(StripTest entry, VisitContext at, EntryErrors errors) => StripTestAnswer.To(entry, at, errors);
+    public override StripTestAnswer? Answer(StripTest entry, VisitContext at, EntryErrors errors) => StripTestAnswer.To(entry, place, at, errors);
 
     /// <inheritdoc/>
     public override IEnumerable<Fact> Facts(StripTest entry, StripTestAnswer answer) =>
     [
-        .. Fact.Number(DoorFacts.WidthM, entry.WidthM),
-        .. Fact.Number(DoorFacts.HeightM, entry.HeightM),
-        .. Fact.Number(DoorFacts.StripShare, answer.Strip?.LeakingShare),
-        .. Fact.Number(DoorFacts.LeakKgH, answer.Strip?.LeakKgH),
-        .. Fact.Of(DoorFacts.Rope, entry.Rope),
-        .. Fact.Of(DoorFacts.LatchAtEnd, entry.LatchAtEnd is { } end ? end ? "yes" : "no" : null),
-        .. answer.Spots.SelectMany(s => Fact.Number(DoorFacts.Grade(s.Code), s.Grade)),
+        .. Fact.Number(DoorFacts.WidthM(place), entry.WidthM),
+        .. Fact.Number(DoorFacts.HeightM(place), entry.HeightM),
+        .. Fact.Number(DoorFacts.StripShare(place), answer.Strip?.LeakingShare),
+        .. Fact.Number(DoorFacts.LeakKgH(place), answer.Strip?.LeakKgH),
+        .. Fact.Of(DoorFacts.Rope(place), entry.Rope),
+        .. Fact.Of(DoorFacts.LatchAtEnd(place), entry.LatchAtEnd is { } end ? end ? "yes" : "no" : null),
+        .. answer.Spots.SelectMany(s => Fact.Number(DoorFacts.Grade(s.Code, place), s.Grade)),
     ];
 
     /// <inheritdoc/>
@@ -100,7 +104,7 @@ public sealed class StripStation : Station<StripTest, StripTestAnswer>
             yield break;
         static Sentence Grade(int? grade) => grade is { } g ? Sentence.Say(Sentence.Measured($"{g}")) : Sentence.Say("–");
         string[] columns = ["Point", "Grade"];
-        yield return new ReportBlock("Strips round the door", answer.Other is { } other ? [.. columns, other.When] : columns,
+        yield return new ReportBlock(Name, answer.Other is { } other ? [.. columns, other.When] : columns,
             [.. answer.Spots.Select(s => (IReadOnlyList<Sentence>)[Sentence.Say(s.Name), Grade(s.Grade), .. answer.Other is null ? Array.Empty<Sentence>() : [Grade(s.Other)]])],
             "0 falls out, 1 slides, 2 drags, 3 holds.");
     }

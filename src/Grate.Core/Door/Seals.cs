@@ -40,7 +40,7 @@ public enum SealPlace
 /// <param name="OldMm">Diameter of the old rope, mm, 3..30: what it is chosen by where no common size suits the channel.</param>
 /// <param name="ManualMm">Size by the manual, mm, 3..30.</param>
 /// <param name="ManualCement">Cement by the manual.</param>
-/// <param name="LineM">Centre line, m, 0.05..12, by the wheel; default for the door: round its seal.</param>
+/// <param name="LineM">Centre line, m, 0.05..12, by the wheel; default where strips were pulled: round the seal.</param>
 /// <param name="Done">Tasks of the work that are done.</param>
 /// <param name="CementedAt">When the cement was laid, time of day at the firm's place.</param>
 /// <param name="CureH">How long it cures, h, 0.1..48, as on the tube.</param>
@@ -142,7 +142,7 @@ public sealed record SealsAnswer(IReadOnlyList<StoveSeal> Seals, IReadOnlyList<S
             yield return SealPlace.Glass;
         if (Has("grate"))
             yield return SealPlace.AshDoor;
-        if (stove.Kind == "top-loader")
+        if (Has("lid"))
             yield return SealPlace.Lid;
         if (Has("bypass"))
             yield return SealPlace.Bypass;
@@ -187,7 +187,7 @@ public sealed record SealsAnswer(IReadOnlyList<StoveSeal> Seals, IReadOnlyList<S
         if (rope.SizeMm is null && seal.OldMm is { } old)
             rope = rope with { SizeMm = old, ProudMm = old - depth };
         var line = seal.LineM ?? at.NewestNumber(SealFacts.LineM(place))
-            ?? (place == SealPlace.Door && at.NewestNumber(DoorFacts.WidthM) is { } width && at.NewestNumber(DoorFacts.HeightM) is { } height ? 2 * (width + height) : null);
+            ?? (at.NewestNumber(DoorFacts.WidthM(place)) is { } width && at.NewestNumber(DoorFacts.HeightM(place)) is { } height ? 2 * (width + height) : null);
         var cement = rope.Cement(depth, seal.ManualCement);
         TimeOnly? cured = seal.CementedAt is { } laid && seal.CureH is { } hours && hours < 24 ? laid.AddHours(hours) : null;
         var fitted = at.History.Earlier.LastOrDefault(v => v.Text(SealFacts.Fitted(place)) is not null) is { } then

@@ -13,7 +13,7 @@ public sealed record StoveKind(string Code, string Name, params string[] Feature
     public static IReadOnlyList<StoveKind> All { get; } =
     [
         new("steel", "steel stove", "pipe", "probe", "glass", "bricks", "baffle", "tubes"),
-        new("top-loader", "top-loading stove", "pipe", "probe", "glass", "bricks", "baffle"),
+        new("top-loader", "top-loading stove", "pipe", "probe", "glass", "bricks", "baffle", "lid"),
         new("insert", "insert", "probe", "glass", "bricks", "baffle", "tubes", "blower"),
         new("zero-clearance", "zero-clearance fireplace", "probe", "glass", "bricks", "baffle", "tubes", "blower", "duct"),
         new("multi-fuel", "multi-fuel stove", "pipe", "probe", "glass", "bricks", "baffle", "grate"),

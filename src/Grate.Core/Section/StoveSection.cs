@@ -212,7 +212,7 @@ public sealed record StoveSection(double WidthM, double HeightM, bool Known, IRe
                     Add($"tube-{i + 1}", $"air tube {i + 1}", SectionLook.Iron, Box(gap + 0.03 + i * (inner - gap - 0.09) / 3, board - 0.045, gap + 0.055 + i * (inner - gap - 0.09) / 3, board - 0.02), "tubes");
                 Flow(Supply, "second air, through the tubes", null, null, P(_long - 0.03, _leg + 0.03), P(back - _brick / 2, _floor), P(back - _brick / 2, board - 0.03), P(gap + 0.04, board - 0.033));
             }
-            if (_stove.Kind == "top-loader")
+            if (Has("lid"))
             {
                 Add("lid", "loading lid", SectionLook.Iron, Box(0.12 * _long, _top, 0.46 * _long, _top + 0.02));
                 Add("lid-rope", "rope of the lid", SectionLook.Rope, Box(0.12 * _long, _top - 0.008, 0.46 * _long, _top), "seals", SealPlace.Lid);
@@ -298,8 +298,16 @@ public sealed record StoveSection(double WidthM, double HeightM, bool Known, IRe
             }
             if (Has("glass") && _stove.Kind != StoveKind.MasonryHeater)
                 Flow(Supply, "air wash, down the glass", true, null, P(-0.12, _lintel + 0.03), P(0.03, _lintel + 0.02), P(0.03, _sill + 0.06), P(0.14 * _long, _floor + 0.04));
-            if (_at.NewestNumber(DoorFacts.LeakKgH) is { } leak && leak > 0)
-                _ways.Add(new(SectionFlow.Leak, "past the door's rope", [P(-0.16, _sill - 0.02), P(0, _sill + 0.009), P(0.1 * _long + 0.03, _sill + 0.05)], null, null, leak));
+            Leak(SealPlace.Door, "past the door's rope", P(-0.16, _sill - 0.02), P(0, _sill + 0.009), P(0.1 * _long + 0.03, _sill + 0.05));
+            Leak(SealPlace.AshDoor, "past the ash door's rope", P(-0.16, _leg), P(0, _leg + 0.029), P(0.1 * _long + 0.03, _leg + 0.05));
+            Leak(SealPlace.Lid, "past the lid's rope", P(0.1 * _long, _top + 0.1), P(0.14 * _long, _top), P(0.2 * _long, _top - 0.06));
+        }
+
+        // As it was found, even where no draft draws it now.
+        private void Leak(SealPlace place, string name, params SectionPoint[] way)
+        {
+            if (_at.NewestNumber(DoorFacts.LeakKgH(place)) is { } leak && leak > 0)
+                _ways.Add(new(SectionFlow.Leak, name, way, null, null, leak));
         }
 
         private void Below()

@@ -8,7 +8,7 @@ namespace Grate.Core.Tests.Door;
 /// <summary>The stations of the door: what they take from elsewhere, what they leave for others.</summary>
 public class DoorStationTests
 {
-    private static readonly StripStation _strips = new();
+    private static readonly StripStation _strips = new(SealPlace.Door);
 
     private static StripTest Test(params (string Point, double Grade)[] grades) => new(0.5, 0.36, grades.ToDictionary(g => g.Point, g => (double?)g.Grade));
 
@@ -32,6 +32,20 @@ public class DoorStationTests
         // One added beside the latch shortens what that point owns.
         var more = Test(("latch-1", 3), ("latch-2", 0), ("latch-3", 3)) with { More = [new("latch", 1.085, 3)] };
         Assert.True(_strips.Ask(more).Strip!.L0M < _strips.Ask(more with { More = null }).Strip!.L0M);
+    }
+
+    // What is drawn is what is reckoned: the ways owned are as long as the lengths at their grades.
+    [Theory]
+    [InlineData("latch-2:0")]
+    [InlineData("latch-2:0 top-1:3")]
+    [InlineData("hinge-bottom:0 latch-1:0 latch-2:1 latch-3:3 bottom-1:0")]
+    public void Drawn_way_of_a_point_is_the_length_it_counts_for(string pulled)
+    {
+        var answer = _strips.Ask(Test([.. pulled.Split(' ').Select(p => (p.Split(':')[0], double.Parse(p.Split(':')[1], System.Globalization.CultureInfo.InvariantCulture)))]));
+        static double Length(StripSpot spot) => spot.Owned.Zip(spot.Owned.Skip(1), (a, b) => Math.Abs(a.AcrossM - b.AcrossM) + Math.Abs(a.UpM - b.UpM)).Sum();
+        Assert.Equal(answer.Strip!.L0M, answer.Spots.Where(s => s.Grade == 0).Sum(Length), 9);
+        Assert.Equal(answer.Strip.L1M, answer.Spots.Where(s => s.Grade == 1).Sum(Length), 9);
+        Assert.Equal(answer.PerimeterM, answer.Spots.Sum(Length), 9);
     }
 
     [Fact]
@@ -60,6 +74,24 @@ public class DoorStationTests
         var both = Histories.At(history, [.. facts.Select(f => new VisitFact("cold-checks", "door-strips", f.Name, f.Value, f.Word, new(9, 0)))]);
         Assert.Equal("Before the work", _strips.Ask(before, both).Other!.When);
         Assert.Equal("After the work", _strips.Ask(before, both with { Facts = [.. both.Facts.Select(f => f with { Step = "back-together" })] }).Other!.When);
+    }
+
+    [Fact]
+    public void Ash_door_and_lid_are_pulled_likewise_and_keep_their_own_map()
+    {
+        var ash = new StripStation(SealPlace.AshDoor);
+        var test = new StripTest(Grades: new Dictionary<string, double?> { ["latch-2"] = 0, ["latch-1"] = 3, ["latch-3"] = 3 });
+        var answer = ash.Ask(test);
+        Assert.Equal((0.30, 0.12), (answer.WidthM, answer.HeightM));
+        Assert.Contains("this ash door still feeds", Histories.Words(answer.Sentences), StringComparison.Ordinal);
+        var facts = ash.Facts(test, answer).ToArray();
+        Assert.Contains(facts, f => f.Name == "ash-door.grade.latch-2" && f.Value == 0);
+        // What was found there is no word on the door.
+        var at = Histories.At(facts: [.. facts.Select(f => new VisitFact("cold-checks", ash.Code, f.Name, f.Value, f.Word, new(9, 0)))]);
+        Assert.Null(_strips.Ask(test, at).Other);
+        Assert.Equal("Before the work", ash.Ask(test, at).Other!.When);
+        Assert.Equal(["door-strips"], Parts.All.StationsOf("cold-checks", Histories.Stove.Features).Select(s => s.Code).Where(c => c.EndsWith("-strips", StringComparison.Ordinal)));
+        Assert.Equal(["door-strips", "lid-strips"], Parts.All.StationsOf("cold-checks", (Histories.Stove with { Kind = "top-loader" }).Features).Select(s => s.Code).Where(c => c.EndsWith("-strips", StringComparison.Ordinal)));
     }
 
     [Fact]

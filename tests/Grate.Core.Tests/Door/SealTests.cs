@@ -54,7 +54,7 @@ public class SealTests
         Assert.Contains("in the years in which a rope usually ends", Histories.Words(_seals.Ask(new(), at).Sentences), StringComparison.Ordinal);
         Assert.Equal(14, _seals.Ask(Record(new(12, 10)), at).Seals[0].SizeMm);
         // Without a wheel the way round the door's seal is its line.
-        Assert.Equal(1.72, _seals.Ask(new(), Histories.At(facts: [new("cold-checks", "door-strips", DoorFacts.WidthM, 0.5, null, new(9, 0)), new("cold-checks", "door-strips", DoorFacts.HeightM, 0.36, null, new(9, 0))])).Seals[0].LineM!.Value, 9);
+        Assert.Equal(1.72, _seals.Ask(new(), Histories.At(facts: [new("cold-checks", "door-strips", DoorFacts.WidthM(), 0.5, null, new(9, 0)), new("cold-checks", "door-strips", DoorFacts.HeightM(), 0.36, null, new(9, 0))])).Seals[0].LineM!.Value, 9);
     }
 
     [Fact]
@@ -133,8 +133,8 @@ public class SealTests
     [Fact]
     public void Strips_take_the_rope_as_it_was_seen_until_new_rope_is_in()
     {
-        VisitFact seen = new("cold-checks", "door-look", DoorFacts.Rope, null, "hard", new(9, 0)), end = seen with { Name = DoorFacts.LatchAtEnd, Word = "yes" };
-        var strips = new StripStation();
+        VisitFact seen = new("cold-checks", "door-look", DoorFacts.Rope(), null, "hard", new(9, 0)), end = seen with { Name = DoorFacts.LatchAtEnd(), Word = "yes" };
+        var strips = new StripStation(SealPlace.Door);
         var test = new StripTest(Grades: new Dictionary<string, double?> { ["latch-2"] = 0 });
         var before = strips.Ask(test, Histories.At(facts: [seen, end]));
         Assert.Equal((RopeState.Hard, true), (before.Rope, before.LatchAtEnd));

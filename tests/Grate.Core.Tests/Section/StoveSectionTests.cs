@@ -74,7 +74,7 @@ public class StoveSectionTests
     public void Air_past_the_rope_is_an_arrow_with_its_reckoned_amount()
     {
         Assert.DoesNotContain(Of("steel").Ways, w => w.Flow == SectionFlow.Leak);
-        var strips = new StripStation();
+        var strips = new StripStation(SealPlace.Door);
         var test = new StripTest(0.5, 0.36, new Dictionary<string, double?> { ["latch-1"] = 3, ["latch-2"] = 0, ["latch-3"] = 3 });
         var answer = strips.Ask(test);
         var leak = Of("steel", facts: [.. strips.Facts(test, answer).Select(f => new VisitFact("cold-checks", "door-strips", f.Name, f.Value, f.Word, new(9, 0)))]).Ways.Single(w => w.Flow == SectionFlow.Leak);

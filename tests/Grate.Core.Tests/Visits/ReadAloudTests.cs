@@ -24,10 +24,10 @@ public class ReadAloudTests
 
     // One grade a point, from the foot of the hinge side up and round.
     private static StripTestAnswer Strips(string grades, string? rope = null, bool? latchAtEnd = null, IReadOnlyList<VisitFact>? facts = null) =>
-        new StripStation().Ask(new StripTest(Grades: grades.Select((g, i) => (_round[i], g)).ToDictionary(g => g.Item1, g => (double?)(g.g - '0')), Rope: rope, LatchAtEnd: latchAtEnd), Histories.At(facts: facts));
+        new StripStation(SealPlace.Door).Ask(new StripTest(Grades: grades.Select((g, i) => (_round[i], g)).ToDictionary(g => g.Item1, g => (double?)(g.g - '0')), Rope: rope, LatchAtEnd: latchAtEnd), Histories.At(facts: facts));
 
     private static ClosedAirTestAnswer Shut(ClosedAirTest test, double? stripShare) => new ClosedAirStation().Ask(test, Histories.At(facts:
-        stripShare is null ? null : [new VisitFact("cold-checks", "door-strips", DoorFacts.StripShare, stripShare, null, new(9, 0))]));
+        stripShare is null ? null : [new VisitFact("cold-checks", "door-strips", DoorFacts.StripShare(), stripShare, null, new(9, 0))]));
 
     private static DoorLookAnswer Look(DoorLook look) => new DoorLookStation().Ask(look);
 

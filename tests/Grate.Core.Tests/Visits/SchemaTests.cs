@@ -16,6 +16,8 @@ public class SchemaTests
     [InlineData("deposits", 1, """{"found":{"flue":{"stage":2,"mm":3,"worstMm":5,"howSeen":"mirror-and-light"}},"sweptL":4.5,"fell":["soot"],"leftMm":0.2,"done":["swept"],"minutes":55}""")]
     [InlineData("hot-draft", 2, """{"readings":[{"level":"normal","draftPa":14,"gasC":230,"run":{"meanPa":14,"minPa":13,"maxPa":15,"deviationPa":0.4,"swingPa":1.2,"swingShare":null,"count":80,"spanS":20,"unsteady":null}}],"coPpm":3}""")]
     [InlineData("door-strips", 1, """{"widthM":0.5,"heightM":0.36,"grades":{"latch-2":0,"hinge-top":3},"more":[{"place":"latch","atM":1.05,"grade":1}],"rope":"flattened","latchAtEnd":false}""")]
+    [InlineData("ash-door-strips", 1, """{"widthM":0.3,"heightM":0.12,"grades":{"hinge-1":1}}""")]
+    [InlineData("lid-strips", 1, """{"grades":{"top-1":2},"rope":"hard"}""")]
     [InlineData("door-look", 1, """{"rope":"flattened","ropeSigns":["gap"],"latch":"at-end","hinge":"slight","glass":["moves","black-side"]}""")]
     [InlineData("seals", 1, """{"seals":{"door":{"widthMm":10,"depthMm":6,"oldMm":11,"manualMm":null,"manualCement":true,"lineM":1.72,"done":["off"],"cementedAt":"14:10:00","cureH":2}}}""")]
     [InlineData("closed-air", 1, """{"closesFully":true,"collapseS":75,"reviveS":8}""")]

@@ -23,40 +23,10 @@
   const x = (spot: Spot) => edge + spot.acrossM * scale;
   const y = (spot: Spot) => height - room.foot - spot.upM * scale;
 
-  // Each point owns half of the way to its neighbours, round the corners.
-  const corners = $derived([0, answer.heightM, answer.heightM + answer.widthM, 2 * answer.heightM + answer.widthM]);
-  const perimeter = $derived(answer.perimeterM);
-  const onward = (m: number) => ((m % perimeter) + perimeter) % perimeter;
-  function place(m: number): [number, number] {
-    const way = onward(m);
-    const { widthM: w, heightM: h } = answer;
-    const [across, up] =
-      way <= h
-        ? [0, way]
-        : way <= h + w
-          ? [way - h, h]
-          : way <= 2 * h + w
-            ? [w, 2 * h + w - way]
-            : [perimeter - way, 0];
-    return [edge + across * scale, height - room.foot - up * scale];
-  }
-  function owned(i: number): string {
-    const spots = answer.spots;
-    const half = (from: Spot, to: Spot) => onward(to.atM - from.atM) / 2;
-    const spot = spots[i]!;
-    const from = spot.atM - half(spots[(i + spots.length - 1) % spots.length]!, spot);
-    const to = spot.atM + half(spot, spots[(i + 1) % spots.length]!);
-    const turns = [...corners, ...corners.map((c) => c + perimeter), ...corners.map((c) => c - perimeter)];
-    const way = [from, ...turns.filter((c) => c > from && c < to).sort((a, b) => a - b), to];
-    return way
-      .map(
-        (m, k) =>
-          `${k ? "L" : "M"}${place(m)
-            .map((v) => v.toFixed(1))
-            .join(" ")}`,
-      )
+  const owned = (spot: Spot) =>
+    spot.owned
+      .map((p, k) => `${k ? "L" : "M"}${edge + p.acrossM * scale} ${height - room.foot - p.upM * scale}`)
       .join("");
-  }
   // A grade has a colour and a dash, so that it is told without colours too.
   const stroke = ["stroke-error", "stroke-warning", "stroke-success", "stroke-success"];
   const dash = ["3 3", "8 5", "none", "none"];
@@ -106,9 +76,9 @@
   />
   <text x={edge - 26} y={height / 2} text-anchor="end" class="fill-quiet text-xs">hinges</text>
   <text x={width - edge + 32} y={height / 2 + 4} class="fill-quiet text-xs">latch</text>
-  {#each answer.spots as spot, i (spot.code)}
+  {#each answer.spots as spot (spot.code)}
     {#if spot.grade != null}
-      <path d={owned(i)} class="{stroke[spot.grade]} fill-none" stroke-width="6" stroke-dasharray={dash[spot.grade]} />
+      <path d={owned(spot)} class="{stroke[spot.grade]} fill-none" stroke-width="6" stroke-dasharray={dash[spot.grade]} />
     {/if}
   {/each}
   {#each answer.spots as spot (spot.code)}

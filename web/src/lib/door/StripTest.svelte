@@ -7,10 +7,10 @@
   import type { Step, VisitState } from "../visits/visit.svelte";
   import DoorMap, { gradeWords } from "./DoorMap.svelte";
 
-  let { visit, step }: { visit: VisitState; step: Step } = $props();
+  let { visit, step, code }: { visit: VisitState; step: Step; code: string } = $props();
 
   type Test = Schema["StripTest"];
-  const station = $derived(visit.station<Test, Schema["StripTestAnswer"]>(step.code, "door-strips")!);
+  const station = $derived(visit.station<Test, Schema["StripTestAnswer"]>(step.code, code)!);
   const test = $derived(station.entry);
   const answer = $derived(station.answer);
   const { errors } = $derived(station);
@@ -71,8 +71,8 @@
   }
 </script>
 
-<section aria-labelledby="door-strips">
-  <h3 id="door-strips" class="sr-only">Strips round the door</h3>
+<section aria-labelledby="strips">
+  <h3 id="strips" class="sr-only">{station.name}</h3>
   {#if answer}<DoorMap {answer} {at} onpick={(code) => (picked = code)} />{/if}
   <p class="mt-2 font-semibold" aria-live="polite" data-point>
     {#if spot}Point {number} of {spots.length}, {spot.name}{:else if spots.length}All {spots.length} points are pulled{/if}

@@ -8,5 +8,7 @@ export const stations: StationView[] = [
   { code: "door-look", view: DoorLook },
   { code: "seals", view: Seals },
   { code: "door-strips", view: StripTest },
+  { code: "ash-door-strips", view: StripTest },
+  { code: "lid-strips", view: StripTest },
   { code: "closed-air", view: ClosedAir },
 ];

@@ -126,7 +126,7 @@
     />
   {/if}
   {#key recorded}
-    {#if View}<View {visit} {step} />{:else if station}<p class="text-quiet">
+    {#if View}<View {visit} {step} code={station!.code} />{:else if station}<p class="text-quiet">
         {station.name} is not shown in this version: load the page again.
       </p>{/if}
   {/key}

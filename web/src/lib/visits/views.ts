@@ -4,7 +4,7 @@ import type { Step, VisitState } from "./visit.svelte";
 /** What a part brings to the screen: a view for each of its stations. */
 export interface StationView {
   code: string;
-  view: Component<{ visit: VisitState; step: Step }>;
+  view: Component<{ visit: VisitState; step: Step; code: string }>;
 }
 
 const parts = import.meta.glob<{ stations: StationView[] }>("../*/stations.ts", { eager: true });
