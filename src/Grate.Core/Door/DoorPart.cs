@@ -50,11 +50,11 @@ public sealed class DoorPart : IPart
     /// <inheritdoc/>
     public IEnumerable<VanItem> Van(VisitContext at)
     {
-        var (bore, length) = (Units.Of(Quantity.Bore, at.Units), Units.Of(Quantity.Length, at.Units));
+        var length = Units.Of(Quantity.Length, at.Units);
         if (at.NewestConditionOf("door-rope") is not (Condition.Wearing or Condition.Spent))
             yield break;
         var door = SealsAnswer.To(new(), at, new EntryErrors())!.Seals[0];
-        yield return new VanItem(door.SizeMm is { } size && door.NeedM is { } need ? $"rope {bore.Format(size / 1000)}, {length.Format(need)}" : "rope in all sizes: this door's channel is not measured", "the door");
+        yield return new VanItem(door.Rope is { } rope && door.NeedM is { } need ? $"rope {rope}, {length.Format(need)}" : "rope in all sizes: this door's channel is not measured", "the door");
         if (door.Cement is not RopeCement.None)
             yield return new VanItem("cement and waxed paper", "the door's rope");
     }

@@ -61,6 +61,15 @@ public sealed record Rope(double? SizeMm, double? ProudMm, RopeAdvice? Advice)
     /// <summary>Common sizes, mm.</summary>
     public static IReadOnlyList<double> Sizes { get; } = [6, 8, 10, 12, 14, 16, 20, 22];
 
+    // As they are sold where inches are: 12 mm is half an inch there.
+    private static readonly string[] _inches = ["1/4", "5/16", "3/8", "1/2", "9/16", "5/8", "3/4", "7/8"];
+
+    /// <summary>How a size is asked for: "12 mm"; among inches "1/2 in", where it is a common one.</summary>
+    /// <param name="sizeMm">Diameter, mm.</param>
+    /// <param name="system">Units.</param>
+    public static string Named(double sizeMm, UnitSystem system) => system == UnitSystem.Us && Sizes.ToList().IndexOf(sizeMm) is >= 0 and var i ? $"{_inches[i]} in"
+        : Units.Of(Quantity.Bore, system).Format(sizeMm / 1000);
+
     /// <summary>Rope for a centre line: 1.02 · line + 25 mm. 1.72 m need 1.779 m.</summary>
     /// <param name="centreLineM">Length of the channel's centre line, m.</param>
     public static double NeedM(double centreLineM) => (1 + Slack.Value) * centreLineM + Trim.Value;

@@ -97,16 +97,17 @@ public static class SealWork
 
 /// <summary>What earlier visits know of a seal.</summary>
 /// <param name="Fitted">Day its rope was fitted.</param>
-/// <param name="SizeMm">Its size, mm.</param>
+/// <param name="Rope">Its size, as it is asked for; null where it was not kept.</param>
 /// <param name="LengthM">What was cut for it, m.</param>
 /// <param name="EndFrom">First day of its usual end.</param>
 /// <param name="EndBy">Last day of it.</param>
-public sealed record SealFitted(DateOnly Fitted, double? SizeMm, double? LengthM, DateOnly EndFrom, DateOnly EndBy);
+public sealed record SealFitted(DateOnly Fitted, string? Rope, double? LengthM, DateOnly EndFrom, DateOnly EndBy);
 
 /// <summary>A seal, reckoned.</summary>
 /// <param name="Place">Where.</param>
 /// <param name="Name">Its name.</param>
 /// <param name="SizeMm">Rope to lay, mm; null where it is not known.</param>
+/// <param name="Rope">The same as it is asked for: "12 mm", "1/2 in".</param>
 /// <param name="ProudMm">How far it stands proud, mm.</param>
 /// <param name="LineM">Centre line, m; null where it is not known.</param>
 /// <param name="NeedM">Length to cut, m.</param>
@@ -114,7 +115,7 @@ public sealed record SealFitted(DateOnly Fitted, double? SizeMm, double? LengthM
 /// <param name="CuredAt">When its cement is cured, time of day.</param>
 /// <param name="Fitted">What earlier visits know.</param>
 /// <param name="Order">The work in order.</param>
-public sealed record StoveSeal(SealPlace Place, string Name, double? SizeMm, double? ProudMm, double? LineM, double? NeedM, RopeCement? Cement, TimeOnly? CuredAt,
+public sealed record StoveSeal(SealPlace Place, string Name, double? SizeMm, string? Rope, double? ProudMm, double? LineM, double? NeedM, RopeCement? Cement, TimeOnly? CuredAt,
     SealFitted? Fitted, IReadOnlyList<WorkTask> Order);
 
 /// <summary>What follows for the seals of a stove (handbook 03 sections 3 and 5).</summary>
@@ -182,8 +183,9 @@ public sealed record SealsAnswer(IReadOnlyList<StoveSeal> Seals, IReadOnlyList<S
     // A channel stays as it is: what an earlier visit measured stands until it is measured again.
     private static StoveSeal One(SealPlace place, SealRecord seal, VisitContext at)
     {
+        string? Asked(double? sizeMm) => sizeMm is { } size ? Door.Rope.Named(size, at.Units) : null;
         var depth = seal.DepthMm ?? at.NewestNumber(SealFacts.DepthMm(place));
-        var rope = Rope.For(seal.WidthMm ?? at.NewestNumber(SealFacts.WidthMm(place)), depth, seal.ManualMm ?? at.NewestNumber(SealFacts.ManualMm(place)));
+        var rope = Door.Rope.For(seal.WidthMm ?? at.NewestNumber(SealFacts.WidthMm(place)), depth, seal.ManualMm ?? at.NewestNumber(SealFacts.ManualMm(place)));
         if (rope.SizeMm is null && seal.OldMm is { } old)
             rope = rope with { SizeMm = old, ProudMm = old - depth };
         var line = seal.LineM ?? at.NewestNumber(SealFacts.LineM(place))
@@ -191,8 +193,8 @@ public sealed record SealsAnswer(IReadOnlyList<StoveSeal> Seals, IReadOnlyList<S
         var cement = rope.Cement(depth, seal.ManualCement);
         TimeOnly? cured = seal.CementedAt is { } laid && seal.CureH is { } hours && hours < 24 ? laid.AddHours(hours) : null;
         var fitted = at.History.Earlier.LastOrDefault(v => v.Text(SealFacts.Fitted(place)) is not null) is { } then
-            ? new SealFitted(then.Day, then.Number(SealFacts.SizeMm(place)), then.Number(SealFacts.LengthM(place)), then.Day.AddYears((int)LifeFrom.Value), then.Day.AddYears((int)LifeTo.Value)) : null;
-        return new(place, Word.Said(place), rope.SizeMm, rope.ProudMm, line, line is { } known ? Rope.NeedM(known) : null, cement, cured, fitted, SealWork.Order(place, cement));
+            ? new SealFitted(then.Day, Asked(then.Number(SealFacts.SizeMm(place))), then.Number(SealFacts.LengthM(place)), then.Day.AddYears((int)LifeFrom.Value), then.Day.AddYears((int)LifeTo.Value)) : null;
+        return new(place, Word.Said(place), rope.SizeMm, Asked(rope.SizeMm), rope.ProudMm, line, line is { } known ? Door.Rope.NeedM(known) : null, cement, cured, fitted, SealWork.Order(place, cement));
     }
 
     private static IReadOnlyList<Sentence> Words(IReadOnlyList<StoveSeal> seals, IReadOnlyDictionary<string, SealRecord?> entered, VisitContext at)
@@ -205,9 +207,9 @@ public sealed record SealsAnswer(IReadOnlyList<StoveSeal> Seals, IReadOnlyList<S
             if (record.Open)
                 said.Add(Weight.Stop, Say($"{seal.Name}: it is out, and not back. No fire until it is."));
             var touched = record != new SealRecord();
-            if (touched && seal.SizeMm is { } size)
+            if (touched && seal.Rope is { } size)
             {
-                said.Add(Weight.Verdict, Say($"{seal.Name}: rope of ", Computed(bore.Format(size / 1000)),
+                said.Add(Weight.Verdict, Say($"{seal.Name}: rope of ", Computed(size),
                     seal.NeedM is { } need ? ", " : "; its length is still to be measured", Computed(seal.NeedM is { } cut ? length.Format(cut) : ""), seal.NeedM is null ? "." : " to cut.",
                     seal.ProudMm is { } proud ? proud >= 0 ? $" It stands {bore.Format(proud / 1000)} proud." : " It lies below the channel's edge: too thin." : "",
                     seal.Cement switch
@@ -336,10 +338,10 @@ public sealed class SealsStation : Station<SealsRecord, SealsAnswer>
     /// <inheritdoc/>
     protected override IEnumerable<ReportBlock> Report(SealsRecord entry, SealsAnswer answer, UnitSystem system)
     {
-        var (bore, length) = (Units.Of(Quantity.Bore, system), Units.Of(Quantity.Length, system));
+        var length = Units.Of(Quantity.Length, system);
         static Sentence Cell(string? text) => Say(text is null ? "–" : Computed(text));
         var rows = answer.Seals.Where(s => Entered(entry, s.Place) is { } record && record != new SealRecord())
-            .Select(s => (IReadOnlyList<Sentence>)[Say(s.Name), Cell(s.SizeMm is { } size ? bore.Format(size / 1000) : null), Cell(s.NeedM is { } need ? length.Format(need) : null),
+            .Select(s => (IReadOnlyList<Sentence>)[Say(s.Name), Cell(s.Rope), Cell(s.NeedM is { } need ? length.Format(need) : null),
                 Say(Entered(entry, s.Place)!.Renewed ? "renewed today" : s.Fitted is { } then ? $"fitted {then.Fitted:d MMM yyyy}" : "age unknown")]).ToList();
         if (rows.Count > 0)
             yield return new ReportBlock("Seals", ["Seal", "Rope", "Length", "Age"], rows);

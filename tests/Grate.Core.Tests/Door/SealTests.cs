@@ -50,7 +50,7 @@ public class SealTests
         var at = Histories.At(Histories.Of(Histories.Visit(new(2023, 10, 12), facts)));
         var door = _seals.Ask(new(), at).Seals[0];
         Assert.Equal((12.0, 1.72), (door.SizeMm, door.LineM));
-        Assert.Equal(new SealFitted(new(2023, 10, 12), 12, Rope.NeedM(1.72), new(2026, 10, 12), new(2028, 10, 12)), door.Fitted);
+        Assert.Equal(new SealFitted(new(2023, 10, 12), "12 mm", Rope.NeedM(1.72), new(2026, 10, 12), new(2028, 10, 12)), door.Fitted);
         Assert.Contains("in the years in which a rope usually ends", Histories.Words(_seals.Ask(new(), at).Sentences), StringComparison.Ordinal);
         Assert.Equal(14, _seals.Ask(Record(new(12, 10)), at).Seals[0].SizeMm);
         // Without a wheel the way round the door's seal is its line.
@@ -99,6 +99,16 @@ public class SealTests
         Assert.Contains(_seals.Ask(Record(new(10, 6, ManualCement: true))).Seals[0].Order, t => t.Name == "A thin bead of cement");
         Assert.Equal(new TimeOnly(1, 10), _seals.Ask(Record(new(10, 6, ManualCement: true, CementedAt: new(23, 10), CureH: 2))).Seals[0].CuredAt);
         Assert.Contains("01:10 tomorrow", Histories.Words(_seals.Ask(Record(new(10, 6, ManualCement: true, CementedAt: new(23, 10), CureH: 2))).Sentences), StringComparison.Ordinal);
+    }
+
+    // Handbook 03 section 3: 6, 8, 10, 12, 14, 16, 20, 22 mm (1/4, 5/16, 3/8, 1/2, 9/16, 5/8, 3/4, 7/8 in).
+    [Fact]
+    public void Rope_is_asked_for_by_the_name_it_is_sold_under()
+    {
+        Assert.Equal("1/4 5/16 3/8 1/2 9/16 5/8 3/4 7/8", string.Join(" ", Rope.Sizes.Select(s => Rope.Named(s, UnitSystem.Us).Replace(" in", "", StringComparison.Ordinal))));
+        Assert.Equal(("12 mm", "11 mm"), (Rope.Named(12, UnitSystem.Metric), Rope.Named(11, UnitSystem.Metric)));
+        Assert.DoesNotContain("/", Rope.Named(11, UnitSystem.Us), StringComparison.Ordinal);
+        Assert.Contains("rope of 1/2 in", Histories.Words(_seals.Ask(Record(new(10, 6)), Histories.At() with { Units = UnitSystem.Us }).Sentences), StringComparison.Ordinal);
     }
 
     [Fact]

@@ -119,10 +119,9 @@
   });
   const sealText = (place: string) => {
     const seal = section.seals.find((s) => s.place === place)!;
-    const size = seal.fitted?.sizeMm ?? seal.sizeMm;
     const length = seal.fitted?.lengthM ?? seal.needM;
     return [
-      size ? tables.show(size / 1000, "bore") : "size unknown",
+      seal.fitted?.rope ?? seal.rope ?? "size unknown",
       length ? tables.show(length, "length") : null,
       seal.fitted ? `since ${seal.fitted.fitted.slice(0, 4)}` : null,
     ]
