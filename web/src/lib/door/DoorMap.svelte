@@ -10,9 +10,11 @@
     answer: Schema["StripTestAnswer"];
     /** The point that is next, by its word. */
     at: string | null;
+    /** Whether there is a pane in it. */
+    glass: boolean;
     onpick: (code: string) => void;
   }
-  let { answer, at, onpick }: Props = $props();
+  let { answer, at, glass, onpick }: Props = $props();
 
   type Spot = Schema["StripSpot"];
   const width = 420;
@@ -52,14 +54,16 @@
     class="fill-base-200 stroke-base-content"
     stroke-width="2"
   />
-  <rect
-    x={edge + 0.12 * answer.widthM * scale}
-    y={room.top + 0.16 * answer.heightM * scale}
-    width={0.76 * answer.widthM * scale}
-    height={0.68 * answer.heightM * scale}
-    rx="4"
-    class="fill-secondary/15 stroke-quiet"
-  />
+  {#if glass}
+    <rect
+      x={edge + 0.12 * answer.widthM * scale}
+      y={room.top + 0.16 * answer.heightM * scale}
+      width={0.76 * answer.widthM * scale}
+      height={0.68 * answer.heightM * scale}
+      rx="4"
+      class="fill-secondary/15 stroke-quiet"
+    />
+  {/if}
   {#each [0.2, 0.8] as hinge (hinge)}
     <rect
       x={edge - 16}
@@ -78,7 +82,12 @@
   <text x={width - edge + 32} y={height / 2 + 4} class="fill-quiet text-xs">latch</text>
   {#each answer.spots as spot (spot.code)}
     {#if spot.grade != null}
-      <path d={owned(spot)} class="{stroke[spot.grade]} fill-none" stroke-width="6" stroke-dasharray={dash[spot.grade]} />
+      <path
+        d={owned(spot)}
+        class="{stroke[spot.grade]} fill-none"
+        stroke-width="6"
+        stroke-dasharray={dash[spot.grade]}
+      />
     {/if}
   {/each}
   {#each answer.spots as spot (spot.code)}

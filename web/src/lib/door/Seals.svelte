@@ -47,7 +47,9 @@
   {#if answer}
     {#if answer.fitted}
       <p class="text-quiet mt-2 text-sm">
-        Fitted {day(answer.fitted.fitted)}{answer.fitted.rope ? `, ${answer.fitted.rope}` : ""}{answer.fitted.lengthM ? `, ${tables.show(answer.fitted.lengthM, "length")}` : ""}; usual end
+        Fitted {day(answer.fitted.fitted)}{answer.fitted.rope ? `, ${answer.fitted.rope}` : ""}{answer.fitted.lengthM
+          ? `, ${tables.show(answer.fitted.lengthM, "length")}`
+          : ""}; usual end
         {answer.fitted.endFrom.slice(0, 4)} to {answer.fitted.endBy.slice(0, 4)}
       </p>
     {/if}

@@ -17,6 +17,7 @@
   const set = (change: Partial<Test>) => station.set(change);
   $effect(() => station.reckon(undefined, true));
 
+  const glass = $derived(code === "door-strips" && visit.doc.section.pieces.some((p) => p.code === "glass"));
   let picked = $state<string | null>(null);
   const spots = $derived(answer?.spots ?? []);
   const added = (code: string) => (code.startsWith("more-") ? Number(code.slice(5)) - 1 : -1);
@@ -73,7 +74,7 @@
 
 <section aria-labelledby="strips">
   <h3 id="strips" class="sr-only">{station.name}</h3>
-  {#if answer}<DoorMap {answer} {at} onpick={(code) => (picked = code)} />{/if}
+  {#if answer}<DoorMap {answer} {at} {glass} onpick={(code) => (picked = code)} />{/if}
   <p class="mt-2 font-semibold" aria-live="polite" data-point>
     {#if spot}Point {number} of {spots.length}, {spot.name}{:else if spots.length}All {spots.length} points are pulled{/if}
     {#if spot?.other != null}<span class="text-quiet font-normal">{answer?.other?.when}: {spot.other}</span>{/if}
