@@ -96,23 +96,35 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
         """;
 
     /// <summary>A stove as it stands now, or null where there is none or it has no flue.</summary>
-    public async Task<StoveRecord?> StoveAsync(Guid id) => await StovesAsync([id], parts.Learns, [""]) is [var found] ? found : null;
+    public async Task<StoveRecord?> StoveAsync(Guid id) => await StovesAsync([id], parts.Learns) is [var found] ? found : null;
 
     /// <summary>Stoves as they stand now, in no order; stoves without a flue are left out.</summary>
     /// <param name="ids">Which.</param>
     /// <param name="learns">Facts whose median over the firm's visits is wanted.</param>
-    /// <param name="reads">How the names of the facts of earlier visits begin that are wanted.</param>
-    public async Task<IReadOnlyList<StoveRecord>> StovesAsync(Guid[] ids, string[] learns, IReadOnlyList<string> reads)
+    /// <param name="reads">How the names of the facts of earlier visits begin that are wanted, where it is not all of them.</param>
+    public async Task<IReadOnlyList<StoveRecord>> StovesAsync(Guid[] ids, string[] learns, IReadOnlyList<string>? reads = null)
     {
         await using var connection = await database.OpenConnectionAsync();
-        // The facts are most of it, and faster as rows; they are of one moment with the documents they belong to.
+        // Of many stoves the facts are most of it, and faster as rows; they are of one moment with the documents they belong to.
         await using var moment = await connection.BeginTransactionAsync(IsolationLevel.RepeatableRead);
         var documents = await connection.QueryAsync<string>($"""
             with asked as (
                 select distinct on (f.appliance_id) f.appliance_id as stove, f.id as flue, 'infinity'::timestamptz as before
                 from flue_versions f where f.appliance_id = any(@ids) order by f.appliance_id, f.number desc)
-            select {Document.Replace(EarlierFacts, "'[]'::json", StringComparison.Ordinal)})::text from asked {Sources}
-            """, new { ids, learns });
+            select {(reads is null ? Document : Document.Replace(EarlierFacts, "'[]'::json", StringComparison.Ordinal))})::text from asked {Sources}
+            """, new { ids, learns, steps = StepsInOrder });
+        var stoves = documents.Select(d => Read<StoveDocument>(d));
+        if (reads is not null)
+        {
+            var facts = await FactsAsync(connection, ids, reads);
+            stoves = stoves.Select(d => d with { Earlier = [.. d.Earlier.Select(e => facts.TryGetValue(e.Id, out var found) ? e with { Facts = [.. found.OrderBy(f => f.Step).Select(f => f.Fact)] } : e)] });
+        }
+        return [.. stoves.Select(d => new StoveRecord(d.Customer, d.Firm, d.History(), d.ReadAt))];
+    }
+
+    // By visit, each with the place of its step.
+    private static async Task<Dictionary<Guid, List<(int Step, Fact Fact)>>> FactsAsync(NpgsqlConnection connection, Guid[] ids, IReadOnlyList<string> reads)
+    {
         var facts = new Dictionary<Guid, List<(int Step, Fact Fact)>>();
         await foreach (var (visit, step, name, value, word) in connection.QueryUnbufferedAsync<(Guid, int, string, double?, string?)>("""
             select v.id, array_position(@steps, x.step), x.name, x.value, x.word from visits v join station_facts x on x.visit_id = v.id
@@ -123,9 +135,7 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
                 facts[visit] = found = [];
             found.Add((step, new Fact(name, value, word)));
         }
-        return [.. documents.Select(d => Read<StoveDocument>(d))
-            .Select(d => d with { Earlier = [.. d.Earlier.Select(e => facts.TryGetValue(e.Id, out var found) ? e with { Facts = [.. found.OrderBy(f => f.Step).Select(f => f.Fact)] } : e)] })
-            .Select(d => new StoveRecord(d.Customer, d.Firm, d.History(), d.ReadAt))];
+        return facts;
     }
 
     /// <summary>A visit with everything its answers rest on, or null.</summary>

@@ -252,7 +252,7 @@
         >
           <rect x="-10" y="-13" width={beside - 10} height="26" class="fill-base-200" opacity="0.9" rx="4" />
           {#if layer === "seals"}
-            <text x="0" y="-1" class="fill-base-content text-[13px] font-semibold">{words}</text>
+            <text x="0" y="-1" class="fill-base-content text-[13px] font-semibold">{`${words} `}</text>
             <text x="0" y="11" class="fill-quiet text-[11px]">{sealText(name.code)}</text>
           {:else}
             <ConditionMark condition={condition ?? "none"} />
@@ -311,7 +311,7 @@
       <button type="button" class="btn min-h-11" onclick={() => (measured = null)}>Close</button>
     </div>
   {/if}
-  <figcaption class="text-quiet mt-1 text-sm">
+  <figcaption class="mt-1 text-sm">
     {section.known
       ? "Drawn by its own measures."
       : "In usual proportion, dashed until depth and height are measured."}{onmeasure
