@@ -34,6 +34,7 @@ public class SectionTests(GrateApp app) : IClassFixture<GrateApp>
         browser.Go($"/visits/{visit}");
         browser.Until(() => app.Scalar<string>($"select measures->>'depthM' from appliances a join visits v on v.appliance_id = a.id where v.id = '{visit}'") == "0.61" ? "kept" : null, "not kept");
         // A seal opens its station.
+        browser.See(By.XPath("//button[@role='radio' and .='House']"));
         browser.Press("v");
         browser.Click(By.XPath("//button[@role='radio' and .='Seals']"));
         browser.Click(By.CssSelector("svg [role=button][aria-label^='Door ']"));

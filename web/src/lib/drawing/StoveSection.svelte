@@ -132,11 +132,19 @@
   let measured = $state<string | null>(null);
   let refused = $state<string[]>([]);
   const typing = $derived(section.measures.find((m) => m.field === measured) ?? null);
-  let sending = 0;
+  // One after the other: what was typed last is what stays.
+  let wanted: { field: string; m: number | null } | null = null;
+  let sending = false;
   async function keep(m: number | null) {
-    const mine = ++sending;
-    const said = await onmeasure!(measured!, m);
-    if (mine === sending) refused = said;
+    wanted = { field: measured!, m };
+    if (sending) return;
+    sending = true;
+    while (wanted) {
+      const next: { field: string; m: number | null } = wanted;
+      wanted = null;
+      refused = await onmeasure!(next.field, next.m);
+    }
+    sending = false;
   }
   const bar = $derived(settings.system === "us" ? { m: 0.1524, label: "6 in" } : { m: 0.2, label: "20 cm" });
 </script>
