@@ -106,7 +106,7 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
     {
         await using var connection = await database.OpenConnectionAsync();
         // Of many stoves the facts are most of it, and faster as rows; they are of one moment with the documents they belong to.
-        await using var moment = await connection.BeginTransactionAsync(IsolationLevel.RepeatableRead);
+        await using var moment = reads is null ? null : await connection.BeginTransactionAsync(IsolationLevel.RepeatableRead);
         var documents = await connection.QueryAsync<string>($"""
             with asked as (
                 select distinct on (f.appliance_id) f.appliance_id as stove, f.id as flue, 'infinity'::timestamptz as before

@@ -95,7 +95,7 @@ public sealed record StoveSection(double WidthM, double HeightM, bool Known, IRe
     public static readonly Limit Brick = Limit.Practice(0.032, "m", "the usual split brick, 1¼ in");
 
     /// <summary>The section of the stove at a visit.</summary>
-    public static StoveSection Of(VisitContext at) => new Cut(at.Stove, at).Section(SealsAnswer.To(new(), at, new EntryErrors())!.Seals);
+    public static StoveSection Of(VisitContext at) => new Cut(at).Section(SealsAnswer.To(new(), at, new EntryErrors())!.Seals);
 
     // What a stove of its kind measures until somebody does.
     private static StoveMeasures Usual(Stove stove)
@@ -108,9 +108,9 @@ public sealed record StoveSection(double WidthM, double HeightM, bool Known, IRe
             "zero-clearance" => (0.85, 0.6, 0.15),
             _ => (0.62, 0.55, 0.14),
         };
-        // The collar sits on top, except at a heater, whose flue leaves at its back.
+        // The collar sits on top, except at a heater, whose flue leaves at its back; a body whose legs alone were measured stands on them.
         var top = stove.Kind == StoveKind.MasonryHeater ? stove.CollarHeightM + 0.5 : stove.CollarHeightM;
-        var given = new StoveMeasures(width, depth, top, leg).With(stove.Measures ?? new());
+        var given = new StoveMeasures(width, depth, Math.Max(top, (stove.Measures?.LegM ?? leg) + 0.2), leg).With(stove.Measures ?? new());
         var body = Math.Max(0.1, given.HeightM!.Value - given.LegM!.Value);
         return given with { SillM = given.LegM + body * (stove.Features.Contains("grate") ? 0.3 : 0.16), DoorM = body * 0.5 };
     }
@@ -125,20 +125,23 @@ public sealed record StoveSection(double WidthM, double HeightM, bool Known, IRe
         private readonly double _long, _leg, _top, _sill, _lintel, _floor, _roof;
         private readonly double _brick = Brick.Value;
 
-        public Cut(Stove stove, VisitContext at)
+        public Cut(VisitContext at)
         {
-            (_stove, _at) = (stove, at);
-            _m = Usual(stove).With(stove.Measures ?? new());
-            _long = (stove.Kind == "cookstove" ? _m.WidthM : _m.DepthM)!.Value;
+            (_stove, _at) = (at.Stove, at);
+            _m = Usual(_stove).With(_stove.Measures ?? new());
+            _long = (_stove.Kind == "cookstove" ? _m.WidthM : _m.DepthM)!.Value;
             (_leg, _top) = (_m.LegM!.Value, _m.HeightM!.Value);
             // A door that was measured where the body was not must still lie in it.
-            _sill = Math.Clamp(_m.SillM!.Value, _leg, _top - 0.05);
+            _sill = Within(_m.SillM!.Value, _leg, _top - 0.05);
             _lintel = Math.Min(_sill + _m.DoorM!.Value, _top - 0.02);
             _floor = _leg + (_top - _leg) * (Has("grate") ? 0.24 : 0.08);
             _roof = _top - 0.02;
         }
 
         private bool Has(string feature) => _stove.Features.Contains(feature);
+
+        // A body may be too low for what belongs into it: then the lower end counts.
+        private static double Within(double m, double low, double high) => Math.Max(low, Math.Min(m, high));
 
         private static SectionPoint P(double x, double y) => new(x, y);
 
@@ -191,8 +194,7 @@ public sealed record StoveSection(double WidthM, double HeightM, bool Known, IRe
             var board = _floor + (_roof - _floor) * 0.74;
             Add("bricks-back", _stove.Kind == "zero-clearance" ? "stones, back" : "bricks, back", SectionLook.Brick, Box(back - _brick, _floor, back, board), "bricks");
             var (gap, inner) = (wall + 0.16 * _long, back - _brick);
-            var catalytic = Has("combustor");
-            if (catalytic)
+            if (Has("combustor"))
             {
                 Add("baffle", "baffle", SectionLook.Brick, [P(gap, board + 0.02), P(0.72 * _long, board), P(0.72 * _long, board + 0.025), P(gap, board + 0.045)], "baffle");
                 var (from, to) = (gap + 0.05 * _long, gap + 0.3 * _long);
@@ -227,7 +229,7 @@ public sealed record StoveSection(double WidthM, double HeightM, bool Known, IRe
             Add("firebox", "firebox", SectionLook.Room, Box(wall, _floor, part - 0.06, _top - 0.3));
             Add("throat", "throat", SectionLook.Room, Box(wall + 0.05, _top - 0.3, _long - 0.08, _top - 0.1));
             Add("channel", "falling channel", SectionLook.Room, Box(part, _leg + 0.08, _long - 0.08, _top - 0.3), "channels");
-            var collar = Math.Clamp(_stove.CollarHeightM, _leg + 0.15, _top - 0.4);
+            var collar = Within(_stove.CollarHeightM, _leg + 0.15, _top - 0.4);
             Add("collar", "outlet", SectionLook.Iron, Box(_long - 0.08, collar - 0.08, _long + 0.12, collar + 0.08), "connector");
             Catalyst(wall + 0.02, _top - 0.36, part - 0.08, _top - 0.3, Box(part - 0.08, _top - 0.31, part - 0.06, _top - 0.3));
             Add("shutoff", "shut-off", SectionLook.Iron, Box(_long + 0.04, collar - 0.08, _long + 0.05, collar + 0.08), "damper");

@@ -70,6 +70,31 @@ public class StoveSectionTests
         Assert.InRange(Piece(Of("steel", measures: new(SillM: 1.4, DoorM: 1.5)), "door").Corners.Max(p => p.Y), 0, Histories.Stove.CollarHeightM);
     }
 
+    // Whatever may be kept of a stove is drawn: no page of it may fail by a measure.
+    [Theory]
+    [MemberData(nameof(Kinds))]
+    public void Every_measure_that_is_accepted_is_drawn(string kind, bool combustor)
+    {
+        double?[] legs = [null, 0, 0.6], heights = [null, 0.3, 3], sills = [null, 0.02, 1.5], doors = [null, 0.05, 2], collars = [0.05, 4];
+        var drawn = 0;
+        foreach (var measures in from leg in legs from height in heights from sill in sills from door in doors select new StoveMeasures(0.2, 2, height, leg, sill, door))
+        {
+            var errors = new EntryErrors();
+            measures.Check(errors);
+            if (errors.Any)
+                continue;
+            foreach (var collar in collars)
+            {
+                var stove = Histories.Stove with { Kind = kind, Combustor = combustor, Measures = measures, CollarHeightM = collar!.Value };
+                var section = StoveSection.Of(Histories.At(Histories.Of() with { Stove = stove }));
+                Assert.True(section.HeightM > (measures.LegM ?? 0));
+                Assert.All(section.Pieces.SelectMany(p => p.Corners), p => Assert.True(double.IsFinite(p.X) && double.IsFinite(p.Y)));
+                drawn++;
+            }
+        }
+        Assert.InRange(drawn, 40, 162);
+    }
+
     [Fact]
     public void Air_past_the_rope_is_an_arrow_with_its_reckoned_amount()
     {

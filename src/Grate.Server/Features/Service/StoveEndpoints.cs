@@ -1,8 +1,8 @@
 using System.Security.Claims;
 using Grate.Core;
-using Grate.Core.Section;
 using Grate.Core.Deposits;
 using Grate.Core.Flue;
+using Grate.Core.Section;
 using Grate.Core.Visits;
 using Grate.Server.Access;
 using Grate.Server.Features.Visits;
@@ -129,7 +129,7 @@ public static class StoveEndpoints
         var mayClear = user.IsInRole("owner")
             || rows.Any(v => v.TechnicianId == user.PersonId() && (v.State == "open" || standing.Any(s => s.ClearedAt is null && s.VisitId == v.Id)));
         return TypedResults.Ok(new StoveAnswer(record.Customer, history.House, history.Stove, history.Stove.Features,
-            StoveSection.Of(new VisitContext(history, today, today, system, [], [])), MayMeasure(user, rows.FirstOrDefault(v => v.State == "open")?.TechnicianId), outline, history.Flue, layout,
+            SectionOf(history, today, system), MayMeasure(user, rows.FirstOrDefault(v => v.State == "open")?.TechnicianId), outline, history.Flue, layout,
             FlueBuild.Remarks(chain, layout, outline, system), DraftYear.Of(chain, ordinary.Air, history.House.MonthlyC, ordinary.Need, place.Fires),
             FlueToday.Of(history, today, system), today, [.. rows.Select(v => VisitHead.Of(v, firm))], FlueFacts.Readings(history),
             await visits.LatestFindingsAsync(id, [.. VisitSteps.All.Select(s => s.Code)]), StopNotice.Of(parts, firm, standing), mayClear,
@@ -152,9 +152,11 @@ public static class StoveEndpoints
             errors.Add("field", $"A measure is one of {string.Join(", ", StoveMeasures.Fields)}.");
         if (errors.Any || !await stoves.MeasureAsync(id, measures => Checked(measures.Set(field, entry.M), errors)))
             return Faults.Refused(errors);
-        var (history, today) = await histories.StoveAsync(id) is { } record ? (record.History, record.Firm.Day(clock.GetUtcNow())) : default;
-        return history is null ? Faults.Missing("flue") : TypedResults.Ok(StoveSection.Of(new VisitContext(history, today, today, system, [], [])));
+        return await histories.StoveAsync(id) is { } record ? TypedResults.Ok(SectionOf(record.History, record.Firm.Day(clock.GetUtcNow()), system)) : Faults.Missing("flue");
     }
+
+    // As the records know the stove, without a visit.
+    private static StoveSection SectionOf(StoveHistory history, DateOnly today, UnitSystem units) => StoveSection.Of(new VisitContext(history, today, today, units, [], []));
 
     private static StoveMeasures? Checked(StoveMeasures measures, EntryErrors errors)
     {

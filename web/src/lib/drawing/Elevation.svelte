@@ -6,11 +6,6 @@
     { code: "deposits", name: "Deposits" },
   ] as const;
   export type Layer = (typeof layers)[number]["code"];
-
-  /** The layer after another, as the key d turns them. */
-  export function turned(layer: Layer): Layer {
-    return layers[(layers.findIndex((l) => l.code === layer) + 1) % layers.length]!.code;
-  }
 </script>
 
 <script lang="ts">

@@ -5,11 +5,6 @@
     { code: "seals", name: "Seals" },
   ] as const;
   export type SectionLayer = (typeof sectionLayers)[number]["code"];
-
-  /** The layer after another, as the key d turns them. */
-  export function turnedSection(layer: SectionLayer): SectionLayer {
-    return sectionLayers[(sectionLayers.findIndex((l) => l.code === layer) + 1) % sectionLayers.length]!.code;
-  }
 </script>
 
 <script lang="ts">
@@ -88,9 +83,7 @@
   const hasBypass = $derived(section.ways.some((w) => w.bypassOpen != null));
   const ways = $derived(
     section.ways.filter(
-      (w) =>
-        (w.airOpen == null || w.airOpen === airOpen) &&
-        (w.bypassOpen == null || !hasBypass || w.bypassOpen === bypassOpen),
+      (w) => (w.airOpen == null || w.airOpen === airOpen) && (w.bypassOpen == null || w.bypassOpen === bypassOpen),
     ),
   );
 

@@ -118,6 +118,11 @@ export function along(layout: Layout, lengthM: number): Point {
 
 export const masonry = (segment: Schema["LaidSegment"]) => segment.outerM - segment.boreM > 0.2;
 
+/** The layer after another, as the key d turns them. */
+export function after<T extends { code: string }>(layers: readonly T[], code: T["code"]): T["code"] {
+  return layers[(layers.findIndex((l) => l.code === code) + 1) % layers.length]!.code;
+}
+
 /** Places in a column for names that would stand at these heights, from top to bottom: none over another, none outside. */
 export function inColumn(wanted: number[], first: number, last: number): number[] {
   const ys = [...wanted];

@@ -5,9 +5,10 @@
   import Choices from "$lib/components/Choices.svelte";
   import SentenceLine from "$lib/components/SentenceLine.svelte";
   import StopBanner from "$lib/components/StopBanner.svelte";
-  import Elevation, { layers, turned, type Layer } from "$lib/drawing/Elevation.svelte";
+  import Elevation, { layers, type Layer } from "$lib/drawing/Elevation.svelte";
+  import { after } from "$lib/drawing/geometry";
   import { drawings, measureStove, type Drawn } from "$lib/drawing/measures";
-  import StoveSection, { sectionLayers, turnedSection, type SectionLayer } from "$lib/drawing/StoveSection.svelte";
+  import StoveSection, { sectionLayers, type SectionLayer } from "$lib/drawing/StoveSection.svelte";
   import AssumedList from "$lib/components/AssumedList.svelte";
   import FlueLife from "$lib/deposits/FlueLife.svelte";
   import FireAndWeather from "$lib/flue/FireAndWeather.svelte";
@@ -62,8 +63,8 @@
   });
 
   function turn() {
-    if (drawn === "house") layer = turned(layer);
-    else sectionLayer = turnedSection(sectionLayer);
+    if (drawn === "house") layer = after(layers, layer);
+    else sectionLayer = after(sectionLayers, sectionLayer);
   }
 
   async function measure(field: string, m: number | null) {

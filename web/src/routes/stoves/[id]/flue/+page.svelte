@@ -4,7 +4,8 @@
   import { api, failure, reply, sentences, type Schema } from "$lib/api/client";
   import Failure from "$lib/components/Failure.svelte";
   import Choices from "$lib/components/Choices.svelte";
-  import Elevation, { layers, turned, type Layer } from "$lib/drawing/Elevation.svelte";
+  import Elevation, { layers, type Layer } from "$lib/drawing/Elevation.svelte";
+  import { after } from "$lib/drawing/geometry";
   import ChainList from "$lib/flue/ChainList.svelte";
   import Comparison from "$lib/flue/Comparison.svelte";
   import { FlueEditor, type Board } from "$lib/flue/editor.svelte";
@@ -135,7 +136,7 @@
       { key: "PageDown", does: "move the piece down", run: then(() => e.move(-1)) },
       { key: "+", does: "longer", run: () => e.stretch(0.1) },
       { key: "-", does: "shorter", run: () => e.stretch(-0.1) },
-      { key: "d", does: "turn the drawing", run: () => (layer = turned(layer)) },
+      { key: "d", does: "turn the drawing", run: () => (layer = after(layers, layer)) },
     ];
     return () => (keys.page = []);
   });
