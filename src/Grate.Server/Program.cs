@@ -7,6 +7,7 @@ using Grate.Server.Access;
 using Grate.Server.Features;
 using Grate.Server.Features.Flue;
 using Grate.Server.Features.Service;
+using Grate.Server.Features.Stock;
 using Grate.Server.Features.Visits;
 using Grate.Store;
 using Grate.Store.Demo;
@@ -42,7 +43,7 @@ builder.Services.AddNpgsqlDataSource(database, source =>
     source.ConnectionStringBuilder.AutoPrepareMinUsages = 2;
 });
 Database.MapTypes();
-builder.Services.AddSingleton<FirmStore>().AddSingleton<StoveStore>().AddSingleton<VisitStore>().AddSingleton<StationStore>().AddSingleton<HistoryStore>().AddSingleton<DueStore>().AddSingleton<SeasonStore>().AddSingleton<CalendarStore>().AddSingleton<StopStore>().AddSingleton<SealStore>();
+builder.Services.AddSingleton<FirmStore>().AddSingleton<StoveStore>().AddSingleton<VisitStore>().AddSingleton<StationStore>().AddSingleton<HistoryStore>().AddSingleton<DueStore>().AddSingleton<SeasonStore>().AddSingleton<CalendarStore>().AddSingleton<StopStore>().AddSingleton<SealStore>().AddSingleton<StockStore>();
 builder.Services.AddSingleton(Clock.At(builder.Configuration["Clock:At"]));
 builder.Services.ConfigureHttpJsonOptions(options => Json.Configure(options.SerializerOptions));
 // Unreadable JSON goes the way of every other fault, and gets a sentence.
@@ -53,7 +54,7 @@ builder.Services.AddExceptionHandler<Faults>();
 builder.AddInstruments();
 builder.AddAccess(keysInDatabase: !describing);
 builder.Services.AddSingleton<Grate.Core.Door.ICutSolver, Grate.Solvers.CutSolver>();
-builder.Services.AddSingleton(Parts.All).AddSingleton<Grate.Core.Service.Due>().AddSingleton<VisitRecords>().AddSingleton<OpenVisits>().AddSingleton<DueKeeper>().AddTransient<NightlyRun>();
+builder.Services.AddSingleton(Parts.All).AddSingleton<Grate.Core.Service.Due>().AddSingleton<VisitRecords>().AddSingleton<OpenVisits>().AddSingleton<DueKeeper>().AddTransient<NightlyRun>().AddSingleton<SealsDue>();
 builder.Services.AddScoped<VisitDocument>();
 builder.Services.AddHostedService<DemoClock>();
 if (!describing)
@@ -94,6 +95,7 @@ app.MapStations();
 app.MapStops();
 app.MapSeason();
 app.MapCalendars();
+app.MapStock();
 
 if (!describing)
 {

@@ -58,8 +58,8 @@ public partial class AccessTableTests
         }
     }
 
-    /// <summary>What somebody holds: an open visit, its stove, a stop that it set, the person.</summary>
-    private sealed record Holdings(Guid Visit, Guid Stove, Guid Stop, Guid Person);
+    /// <summary>What somebody holds: an open visit, its stove, a stop that it set, the person, a piece in their van.</summary>
+    private sealed record Holdings(Guid Visit, Guid Stove, Guid Stop, Guid Person, Guid Piece);
 
     private static async Task<Holdings> HoldingsAsync(GrateServer server, string isIda)
     {
@@ -70,15 +70,16 @@ public partial class AccessTableTests
             insert into safety_stops (id, appliance_id, visit_id, step, part, code, set_at, set_by)
             select gen_random_uuid(), appliance_id, id, 'cold-checks', 'glass', 'glass', now(), technician_id from visits where id = '{visit}' returning id
             """);
-        return new Holdings(visit, await server.ScalarAsync<Guid>($"select appliance_id from visits where id = '{visit}'"), stop,
-            await server.ScalarAsync<Guid>($"select technician_id from visits where id = '{visit}'"));
+        var person = await server.ScalarAsync<Guid>($"select technician_id from visits where id = '{visit}'");
+        return new Holdings(visit, await server.ScalarAsync<Guid>($"select appliance_id from visits where id = '{visit}'"), stop, person,
+            await server.ScalarAsync<Guid>($"insert into stock_pieces (id, van_id, kind, amount, version) values (gen_random_uuid(), '{person}', 'cement', 5, 1) returning id"));
     }
 
     private static async Task<HttpStatusCode> AskAsync(HttpClient client, Line line, Holdings of)
     {
         var path = line.Path.Replace("{step}/stations/{station}", "hot-test/stations/hot-draft", StringComparison.Ordinal).Replace("{step}", "arrive", StringComparison.Ordinal).Replace("*", "draft", StringComparison.Ordinal)
             .Replace("{id}", (line.Path.StartsWith("/api/visits", StringComparison.Ordinal) ? of.Visit : line.Path.StartsWith("/api/stoves", StringComparison.Ordinal) ? of.Stove
-                : line.Path.StartsWith("/api/stops", StringComparison.Ordinal) ? of.Stop : Guid.CreateVersion7()).ToString(), StringComparison.Ordinal);
+                : line.Path.StartsWith("/api/stops", StringComparison.Ordinal) ? of.Stop : line.Path.StartsWith("/api/stock", StringComparison.Ordinal) ? of.Piece : Guid.CreateVersion7()).ToString(), StringComparison.Ordinal);
         using var request = new HttpRequestMessage(new HttpMethod(line.Method), AnyId().Replace(path, Guid.CreateVersion7().ToString()));
         if (line.Method is "POST" or "PUT")
             request.Content = JsonContent.Create(Body(line, of));
@@ -99,6 +100,10 @@ public partial class AccessTableTests
         "/api/visits/{id}/steps/{step}/stations/{station}" => new { saveId = Guid.CreateVersion7(), baseVersion = 9, entry = Saves.HotTest(12) },
         "/api/visits/{id}/steps/{step}/stations/{station}/answer" => Saves.HotTest(12),
         "/api/visits/{id}/additions" => new { id = Guid.CreateVersion7(), text = "" },
+        "/api/stock" => new { id = Guid.CreateVersion7(), vanId = of.Person },
+        "/api/stock/cuts" => new { saveId = Guid.CreateVersion7(), vanId = of.Person, seals = Array.Empty<object>() },
+        "/api/stock/cuts/spoilt" => new { saveId = Guid.CreateVersion7(), visitId = of.Visit, place = "door" },
+        "/api/stock/{id}/moves" => new { saveId = Guid.CreateVersion7(), baseVersion = 1 },
         "/api/account/password" => new { current = "wrong", password = "" },
         "/api/people/{id}/password" => new { password = "" },
         _ => new { },

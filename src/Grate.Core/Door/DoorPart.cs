@@ -51,12 +51,13 @@ public sealed class DoorPart : IPart
     public IEnumerable<VanItem> Van(VisitContext at)
     {
         var length = Units.Of(Quantity.Length, at.Units);
-        if (at.NewestConditionOf("door-rope") is not (Condition.Wearing or Condition.Spent))
-            yield break;
-        var door = SealsAnswer.To(new(), at, new EntryErrors())!.Seals[0];
-        yield return new VanItem(door.Rope is { } rope && door.NeedM is { } need ? $"rope {rope}, {length.Format(need)}" : "rope in all sizes: this door's channel is not measured", "the door");
-        if (door.Cement is not RopeCement.None)
-            yield return new VanItem("cement and waxed paper", "the door's rope");
+        foreach (var (seal, size, cut, _) in SealNeed.Of(at))
+        {
+            var (what, name) = (Word.Of(seal.Kind), seal.Name.ToLowerInvariant());
+            yield return new VanItem(size is { } mm && cut is { } m ? $"{what} {Rope.Named(mm, at.Units)}, {length.Format(m)}" : $"{what} in all sizes: the {name} is not measured", $"the {name}");
+            if (seal.Cement is RopeCement.Needed or RopeCement.ThinBead || (size is null && seal.Kind == SealKind.Rope))
+                yield return new VanItem("cement and waxed paper", $"the {name}");
+        }
     }
 }
 

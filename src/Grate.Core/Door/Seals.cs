@@ -34,6 +34,17 @@ public enum SealPlace
     Plates,
 }
 
+/// <summary>What a seal is made of.</summary>
+[JsonConverter(typeof(WordConverter<SealKind>))]
+public enum SealKind
+{
+    /// <summary>Round rope.</summary>
+    Rope,
+
+    /// <summary>Flat tape.</summary>
+    Tape,
+}
+
 /// <summary>A seal as measured and renewed; every field may still be missing.</summary>
 /// <param name="WidthMm">Width of its channel, mm, 2..40.</param>
 /// <param name="DepthMm">Depth of its channel, mm, 0..40.</param>
@@ -44,8 +55,10 @@ public enum SealPlace
 /// <param name="Done">Tasks of the work that are done.</param>
 /// <param name="CementedAt">When the cement was laid, time of day at the firm's place.</param>
 /// <param name="CureH">How long it cures, h, 0.1..48, as on the tube.</param>
+/// <param name="Kind">rope or tape; default as the last visit found it, else tape for the glass and rope elsewhere.</param>
 public sealed record SealRecord(double? WidthMm = null, double? DepthMm = null, double? OldMm = null, double? ManualMm = null, bool? ManualCement = null,
-    double? LineM = null, IReadOnlyList<string>? Done = null, TimeOnly? CementedAt = null, double? CureH = null)
+    double? LineM = null, IReadOnlyList<string>? Done = null, TimeOnly? CementedAt = null, double? CureH = null,
+    [property: Words(typeof(SealKind))] string? Kind = null)
 {
     /// <summary>Whether it is out and not back.</summary>
     [JsonIgnore]
@@ -72,7 +85,10 @@ public static class SealWork
     /// <summary>It is back and shuts.</summary>
     public const string Refitted = "refitted";
 
-    private const string Bare = "bare", DryLaid = "dry-laid", Cemented = "cemented", Trimmed = "trimmed";
+    /// <summary>The old rope is out of its channel.</summary>
+    public const string Bare = "bare";
+
+    private const string DryLaid = "dry-laid", Cemented = "cemented", Trimmed = "trimmed";
 
     /// <summary>The tasks in order; cement is one where the channel asks for it.</summary>
     /// <param name="place">The seal.</param>
@@ -106,6 +122,7 @@ public sealed record SealFitted(DateOnly Fitted, string? Rope, double? LengthM, 
 /// <summary>A seal, reckoned.</summary>
 /// <param name="Place">Where.</param>
 /// <param name="Name">Its name.</param>
+/// <param name="Kind">Rope or tape.</param>
 /// <param name="SizeMm">Rope to lay, mm; null where it is not known.</param>
 /// <param name="Rope">The same as it is asked for: "12 mm", "1/2 in".</param>
 /// <param name="ProudMm">How far it stands proud, mm.</param>
@@ -115,7 +132,7 @@ public sealed record SealFitted(DateOnly Fitted, string? Rope, double? LengthM, 
 /// <param name="CuredAt">When its cement is cured, time of day.</param>
 /// <param name="Fitted">What earlier visits know.</param>
 /// <param name="Order">The work in order.</param>
-public sealed record StoveSeal(SealPlace Place, string Name, double? SizeMm, string? Rope, double? ProudMm, double? LineM, double? NeedM, RopeCement? Cement, TimeOnly? CuredAt,
+public sealed record StoveSeal(SealPlace Place, string Name, SealKind Kind, double? SizeMm, string? Rope, double? ProudMm, double? LineM, double? NeedM, RopeCement? Cement, TimeOnly? CuredAt,
     SealFitted? Fitted, IReadOnlyList<WorkTask> Order);
 
 /// <summary>What follows for the seals of a stove (handbook 03 sections 3 and 5).</summary>
@@ -171,6 +188,8 @@ public sealed record SealsAnswer(IReadOnlyList<StoveSeal> Seals, IReadOnlyList<S
             errors.Check($"{field}.manualMm", seal.ManualMm, DoorRanges.RopeSize);
             errors.Check($"{field}.lineM", seal.LineM, DoorRanges.CentreLine);
             errors.Check($"{field}.cureH", seal.CureH, _cure);
+            if (seal.Kind is not null)
+                errors.Need<SealKind>($"{field}.kind", seal.Kind, "Kind of the seal");
             var answer = One(place, seal, at);
             WorkTask.RefuseOutOfOrder(answer.Order, seal.Done ?? [], $"seal ({answer.Name.ToLowerInvariant()})", $"{field}.done", errors);
             seals.Add(answer);
@@ -184,17 +203,20 @@ public sealed record SealsAnswer(IReadOnlyList<StoveSeal> Seals, IReadOnlyList<S
     private static StoveSeal One(SealPlace place, SealRecord seal, VisitContext at)
     {
         string? Asked(double? sizeMm) => sizeMm is { } size ? Door.Rope.Named(size, at.Units) : null;
+        var kind = Word.Find<SealKind>(seal.Kind ?? at.NewestText(SealFacts.Kind(place))) ?? (place == SealPlace.Glass ? SealKind.Tape : SealKind.Rope);
         var depth = seal.DepthMm ?? at.NewestNumber(SealFacts.DepthMm(place));
-        var rope = Door.Rope.For(seal.WidthMm ?? at.NewestNumber(SealFacts.WidthMm(place)), depth, seal.ManualMm ?? at.NewestNumber(SealFacts.ManualMm(place)));
-        if (rope.SizeMm is null && seal.OldMm is { } old)
+        var (manual, old) = (seal.ManualMm ?? at.NewestNumber(SealFacts.ManualMm(place)), seal.OldMm ?? at.NewestNumber(SealFacts.OldMm(place)));
+        // No channel chooses a tape: the manual does, or the old one.
+        var rope = kind == SealKind.Tape ? new Rope(manual ?? old, null, null) : Door.Rope.For(seal.WidthMm ?? at.NewestNumber(SealFacts.WidthMm(place)), depth, manual);
+        if (rope.SizeMm is null && old is not null)
             rope = rope with { SizeMm = old, ProudMm = old - depth };
         var line = seal.LineM ?? at.NewestNumber(SealFacts.LineM(place))
             ?? (at.NewestNumber(DoorFacts.WidthM(place)) is { } width && at.NewestNumber(DoorFacts.HeightM(place)) is { } height ? 2 * (width + height) : null);
-        var cement = rope.Cement(depth, seal.ManualCement);
+        var cement = rope.Cement(kind == SealKind.Tape ? null : depth, seal.ManualCement);
         TimeOnly? cured = seal.CementedAt is { } laid && seal.CureH is { } hours && hours < 24 ? laid.AddHours(hours) : null;
         var fitted = at.History.Earlier.LastOrDefault(v => v.Text(SealFacts.Fitted(place)) is not null) is { } then
             ? new SealFitted(then.Day, Asked(then.Number(SealFacts.SizeMm(place))), then.Number(SealFacts.LengthM(place)), then.Day.AddYears((int)LifeFrom.Value), then.Day.AddYears((int)LifeTo.Value)) : null;
-        return new(place, Word.Said(place), rope.SizeMm, Asked(rope.SizeMm), rope.ProudMm, line, line is { } known ? Door.Rope.NeedM(known) : null, cement, cured, fitted, SealWork.Order(place, cement));
+        return new(place, Word.Said(place), kind, rope.SizeMm, Asked(rope.SizeMm), rope.ProudMm, line, line is { } known ? Door.Rope.NeedM(known) : null, cement, cured, fitted, SealWork.Order(place, cement));
     }
 
     private static IReadOnlyList<Sentence> Words(IReadOnlyList<StoveSeal> seals, IReadOnlyDictionary<string, SealRecord?> entered, VisitContext at)
@@ -209,20 +231,21 @@ public sealed record SealsAnswer(IReadOnlyList<StoveSeal> Seals, IReadOnlyList<S
             var touched = record != new SealRecord();
             if (touched && seal.Rope is { } size)
             {
-                said.Add(Weight.Verdict, Say($"{seal.Name}: rope of ", Computed(size),
+                said.Add(Weight.Verdict, Say($"{seal.Name}: {Word.Of(seal.Kind)} of ", Computed(size),
                     seal.NeedM is { } need ? ", " : "; its length is still to be measured", Computed(seal.NeedM is { } cut ? length.Format(cut) : ""), seal.NeedM is null ? "." : " to cut.",
                     seal.ProudMm is { } proud ? proud >= 0 ? $" It stands {bore.Format(proud / 1000)} proud." : " It lies below the channel's edge: too thin." : "",
                     seal.Cement switch
                     {
                         RopeCement.Needed => " Cement: the channel alone does not hold it.",
                         RopeCement.ThinBead => " A thin bead of cement, as the manual asks.",
-                        RopeCement.None => " No cement: the channel holds it.",
+                        RopeCement.None when seal.Kind == SealKind.Rope => " No cement: the channel holds it.",
                         _ => "",
                     }));
             }
             else if (touched)
             {
-                said.Add(Weight.Verdict, Say(record.WidthMm is not null && record.DepthMm is not null ? $"{seal.Name}: no common size suits this channel; measure the old rope."
+                said.Add(Weight.Verdict, Say(seal.Kind == SealKind.Tape ? $"{seal.Name}: the manual or the old tape says its width."
+                    : record.WidthMm is not null && record.DepthMm is not null ? $"{seal.Name}: no common size suits this channel; measure the old rope."
                     : $"{seal.Name}: width and depth of the channel choose the rope; else the manual, or the old rope."));
             }
             if (record.CementedAt is { } laid)
@@ -263,6 +286,15 @@ public static class SealFacts
 
     /// <summary>Size by the manual, mm.</summary>
     public static string ManualMm(SealPlace place) => Name(place, "manual-mm");
+
+    /// <summary>Size of the old rope or tape, mm.</summary>
+    public static string OldMm(SealPlace place) => Name(place, "old-mm");
+
+    /// <summary>Rope or tape.</summary>
+    public static string Kind(SealPlace place) => Name(place, "kind");
+
+    /// <summary>That the old one is out of its channel.</summary>
+    public static string Bare(SealPlace place) => Name(place, "bare");
 
     /// <summary>Its centre line, m.</summary>
     public static string LineM(SealPlace place) => Name(place, "line-m");
@@ -307,6 +339,9 @@ public sealed class SealsStation : Station<SealsRecord, SealsAnswer>
             .. Fact.Number(SealFacts.WidthMm(seal.Place), record?.WidthMm),
             .. Fact.Number(SealFacts.DepthMm(seal.Place), record?.DepthMm),
             .. Fact.Number(SealFacts.ManualMm(seal.Place), record?.ManualMm),
+            .. Fact.Number(SealFacts.OldMm(seal.Place), record?.OldMm),
+            .. Fact.Of(SealFacts.Kind(seal.Place), record?.Kind),
+            .. Fact.Of(SealFacts.Bare(seal.Place), record?.Done?.Contains(SealWork.Bare) == true ? "yes" : null),
             .. Fact.Number(SealFacts.LineM(seal.Place), record?.LineM),
             .. Fact.Of(SealFacts.Fitted(seal.Place), record?.Renewed == true ? "yes" : null),
             .. Fact.Number(SealFacts.SizeMm(seal.Place), record?.Renewed == true ? seal.SizeMm : null),

@@ -3,6 +3,7 @@ using Grate.Core.Deposits;
 using Grate.Core.Door;
 using Grate.Core.Flue;
 using Grate.Core.Fuel;
+using Grate.Core.Stock;
 using Grate.Core.Visits;
 using Grate.Server.Access;
 using Microsoft.AspNetCore.Http.HttpResults;
@@ -36,6 +37,8 @@ public sealed record UnitRow(Quantity Quantity, Unit Metric, Unit Us);
 /// <param name="LatchTravel">How far the latch can be drawn in.</param>
 /// <param name="HingePlay">Play of the hinges.</param>
 /// <param name="GlassSign">What is seen on the glass.</param>
+/// <param name="StockKind">What lies in vans and store.</param>
+/// <param name="StockMove">What happens to it.</param>
 /// <param name="BuiltEra">When a house was built.</param>
 /// <param name="Mark">Where a value comes from.</param>
 public sealed record WordTables(
@@ -43,7 +46,7 @@ public sealed record WordTables(
     IReadOnlyList<Named> DraftVerdict, IReadOnlyList<Named> AirFall, IReadOnlyList<Named> HeatSource, IReadOnlyList<Named> HowSeen, IReadOnlyList<Named> SeenThrough,
     IReadOnlyList<Named> Fallen, IReadOnlyList<Named> MeterBasis, IReadOnlyList<Named> WoodKind, IReadOnlyList<Named> WoodMeasure, IReadOnlyList<Named> Habit,
     IReadOnlyList<Named> RopeState, IReadOnlyList<Named> RopeSign, IReadOnlyList<Named> LatchTravel, IReadOnlyList<Named> HingePlay, IReadOnlyList<Named> GlassSign,
-    IReadOnlyList<Named> BuiltEra, IReadOnlyList<Named> Mark);
+    IReadOnlyList<Named> StockKind, IReadOnlyList<Named> StockMove, IReadOnlyList<Named> BuiltEra, IReadOnlyList<Named> Mark);
 
 /// <summary>Numbers from which there is no fire: shown at once, offline too; the stop of record stays the server's.</summary>
 /// <param name="CoPpm">Carbon monoxide in the room, from this on, ppm.</param>
@@ -101,7 +104,7 @@ public static class TablesEndpoints
             new WordTables(Word.Table<Condition>(), Word.Table<StepStatus>(), Word.Table<FiringLevel>(), Word.Table<GasBy>(), Word.Table<ControlPosition>(),
                 Word.Table<DraftVerdict>(), Word.Table<AirFall>(), Word.Table<HeatSource>(), Word.Table<HowSeen>(), Word.Table<SeenThrough>(), Word.Table<Fallen>(),
                 Word.Table<MeterBasis>(), Word.Table<WoodKind>(), Word.Table<WoodMeasure>(), Word.Table<Habit>(), Word.Table<RopeState>(), Word.Table<RopeSign>(),
-                Word.Table<LatchTravel>(), Word.Table<HingePlay>(), Word.Table<GlassSign>(), House.Eras, Word.Table<Mark>()),
+                Word.Table<LatchTravel>(), Word.Table<HingePlay>(), Word.Table<GlassSign>(), Word.Table<StockKind>(), Word.Table<StockMove>(), House.Eras, Word.Table<Mark>()),
             FieldNames.All));
     }
 }

@@ -56,6 +56,7 @@ public sealed class DemoData(NpgsqlDataSource database)
                 known = known with { Earlier = [.. known.Earlier, earlier] };
             }
         }
+        await DemoStock.LoadAsync(connection, technicians, now);
         await transaction.CommitAsync();
         await new DemoRound(database, DemoValley.OurFirm).KeepTodayAsync(today);
     }

@@ -19,6 +19,7 @@ class Keys {
     { key: "t", does: "Today", run: () => void goto("/today") },
     { key: "h", does: "Households", run: () => void goto("/stoves") },
     { key: "s", does: "Season", run: () => void goto("/season") },
+    { key: "b", does: "Stock", run: () => void goto("/stock") },
     { key: "f", does: "find a household", run: () => void goto("/stoves?search") },
     { key: "u", does: "units", run: () => settings.toggleSystem() },
     { key: "o", does: "lamp on or off", run: () => settings.toggleTheme() },

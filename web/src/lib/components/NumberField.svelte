@@ -77,9 +77,9 @@
     if (run) onchange(run.meanPa);
   }
 
-  // Enter goes on to the next field of the station.
+  // Enter goes on to the next field of the station; in a form it sends that.
   function onward(event: KeyboardEvent) {
-    if (event.key !== "Enter") return;
+    if (event.key !== "Enter" || (event.currentTarget as HTMLInputElement).form) return;
     const fields = [...document.querySelectorAll<HTMLInputElement>("input[data-number]:not(:disabled)")];
     const next = fields[fields.indexOf(event.currentTarget as HTMLInputElement) + 1];
     if (next) next.focus();

@@ -8,6 +8,7 @@
     { href: "/today", name: "Today", key: "t" },
     { href: "/stoves", name: "Households", key: "h" },
     { href: "/season", name: "Season", key: "s" },
+    { href: "/stock", name: "Stock", key: "b" },
   ];
   const here = $derived(page.url.pathname);
   // A visit belongs to today's round.
@@ -31,14 +32,14 @@
   {/each}
   <div class="ml-auto flex items-center gap-1 pb-2 text-xs md:mt-auto md:ml-0 md:flex-col">
     <button
-      class="min-h-11 cursor-pointer px-2 py-2 max-md:px-1"
+      class="min-h-11 cursor-pointer px-2 py-2 max-md:px-1 max-sm:hidden"
       onclick={() => settings.toggleSystem()}
       title="Units (u)"
     >
       {settings.system === "us" ? "US units" : "Metric"}
     </button>
     <button
-      class="min-h-11 cursor-pointer px-2 py-2 max-md:px-1"
+      class="min-h-11 cursor-pointer px-2 py-2 max-md:px-1 max-sm:hidden"
       onclick={() => settings.toggleTheme()}
       title="Lamp (o)"
     >

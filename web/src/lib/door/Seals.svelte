@@ -3,6 +3,7 @@
   import Choices from "../components/Choices.svelte";
   import { day, timeNow } from "../dates";
   import NumberField from "../components/NumberField.svelte";
+  import Cuts from "../stock/Cuts.svelte";
   import { tables } from "../tables.svelte";
   import Reckoning from "../visits/Reckoning.svelte";
   import WorkOrder from "../visits/WorkOrder.svelte";
@@ -30,6 +31,13 @@
     set({ done, cementedAt: done.includes("cemented") ? (seal.cementedAt ?? `${timeNow()}:00`) : null });
   }
 
+  const sizes: { name: "widthMm" | "depthMm" | "manualMm" | "oldMm"; label: string; channel?: boolean }[] = [
+    { name: "widthMm", label: "Width of the channel", channel: true },
+    { name: "depthMm", label: "Depth of the channel", channel: true },
+    { name: "manualMm", label: "Size by the manual" },
+    { name: "oldMm", label: "Size of the old one" },
+  ];
+
   const stateOf = (place: string) => {
     const done = station.entry.seals?.[place]?.done ?? [];
     return done.includes("refitted") ? "●" : done.includes("off") ? "!" : "○";
@@ -53,8 +61,20 @@
         {answer.fitted.endFrom.slice(0, 4)} to {answer.fitted.endBy.slice(0, 4)}
       </p>
     {/if}
+    <div class="mt-3">
+      <Choices
+        label="Kind of this seal"
+        options={[
+          { code: "rope", name: "Rope" },
+          { code: "tape", name: "Tape" },
+        ]}
+        value={seal.kind ?? answer.kind}
+        disabled={!visit.writable}
+        onchange={(kind) => set({ kind })}
+      />
+    </div>
     <div class="mt-3 grid grid-cols-2 gap-x-4 gap-y-4 max-sm:grid-cols-1">
-      {#each [{ name: "widthMm", label: "Width of the channel" }, { name: "depthMm", label: "Depth of the channel" }, { name: "manualMm", label: "Rope by the manual" }, { name: "oldMm", label: "Old rope" }] as const as size (size.name)}
+      {#each sizes.filter((size) => size.channel !== true || answer.kind === "rope") as size (size.name)}
         <NumberField
           id="{picked}-{size.name}"
           label={size.label}
@@ -91,7 +111,7 @@
         />
       </div>
     </div>
-    <h4 class="mt-5 mb-1 font-semibold">New rope, in its order</h4>
+    <h4 class="mt-5 mb-1 font-semibold">New {answer.kind}, in its order</h4>
     <WorkOrder
       order={answer.order}
       done={seal.done ?? []}
@@ -124,4 +144,11 @@
     {/if}
   {/if}
   <Reckoning reckoner={station.reckoner} assumed={[]} />
+  <h4 class="mt-5 mb-1 font-semibold">Cutting plan, from this van</h4>
+  <Cuts
+    of={{ visitId: visit.id }}
+    vanId={visit.doc.visit.row.technicianId}
+    stamp={station.saver.version}
+    disabled={!visit.writable}
+  />
 </section>

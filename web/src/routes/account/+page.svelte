@@ -2,7 +2,9 @@
   import PasswordForm from "$lib/account/PasswordForm.svelte";
   import People from "$lib/account/People.svelte";
   import { api, reply, refusals } from "$lib/api/client";
+  import Choices from "$lib/components/Choices.svelte";
   import { session } from "$lib/session.svelte";
+  import { settings } from "$lib/settings.svelte";
 
   const person = $derived(session.person!);
   let changed = $state(false);
@@ -22,6 +24,26 @@
     <span class="text-quiet">{person.role}</span>
     <button class="btn ml-auto min-h-11" onclick={() => session.signOut()}>Sign out</button>
   </div>
+  <section aria-label="This device" class="mt-4 flex flex-wrap gap-3">
+    <Choices
+      label="Units"
+      options={[
+        { code: "metric", name: "Metric" },
+        { code: "us", name: "US units" },
+      ]}
+      value={settings.system}
+      onchange={(system) => system !== settings.system && settings.toggleSystem()}
+    />
+    <Choices
+      label="Lamp"
+      options={[
+        { code: "enamel", name: "Enamel" },
+        { code: "cellar", name: "Cellar" },
+      ]}
+      value={settings.theme}
+      onchange={(theme) => theme !== settings.theme && settings.toggleTheme()}
+    />
+  </section>
   <section aria-labelledby="password" class="mt-6">
     <h2 id="password" class="mb-2 text-lg">Another password</h2>
     <PasswordForm own send={change} />

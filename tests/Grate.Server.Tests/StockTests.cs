@@ -1,0 +1,123 @@
+using System.Net;
+using System.Text.Json;
+
+namespace Grate.Server.Tests;
+
+/// <summary>Stock of vans and store, and the cutting plan of a visit, a day and a week.</summary>
+public sealed class StockTests(GrateServer server) : IClassFixture<GrateServer>
+{
+    private static async Task<JsonElement> AddAsync(HttpClient client, Guid? vanId, string kind, double? sizeMm, double amount)
+    {
+        var id = Guid.CreateVersion7();
+        var stock = await client.SendAsync(HttpMethod.Post, "/api/stock", new { id, vanId, kind, sizeMm, amount });
+        return Piece(stock, id);
+    }
+
+    private static JsonElement Piece(JsonElement stock, Guid id) => stock.GetProperty("pieces").EnumerateArray().Select(p => p.GetProperty("piece")).SingleOrDefault(p => p.Text("id") == id.ToString());
+
+    private static Task<JsonElement> MoveAsync(HttpClient client, JsonElement piece, object change, HttpStatusCode expected = HttpStatusCode.OK) =>
+        client.SendAsync(HttpMethod.Post, $"/api/stock/{piece.Text("id")}/moves", change, expected);
+
+    private Task<Guid> VanAsync(string isIda = "=") => server.ScalarAsync<Guid>($"select id from people where role = 'technician' and name {isIda} 'Ida Varnholt' limit 1");
+
+    [Fact]
+    public async Task Two_who_use_of_one_piece_at_once_both_count_and_a_save_sent_twice_counts_once()
+    {
+        var client = await server.SignedInAsync("technician");
+        var piece = await AddAsync(client, await VanAsync(), "rope", 12, 2);
+        var (mine, twice) = (Guid.CreateVersion7(), Guid.CreateVersion7());
+        await Task.WhenAll(new[] { mine, twice, twice, twice }.Select(saveId => MoveAsync(client, piece, new { saveId, baseVersion = 1, move = "used", amount = 0.5, note = "ash door" })));
+        var stock = await client.ReadAsync("/api/stock");
+        Assert.Equal(1.0, Piece(stock, Guid.Parse(piece.Text("id"))).Number("amount"));
+        Assert.Equal(2, stock.GetProperty("log").EnumerateArray().Count(l => l.GetProperty("line").Text("note") == "ash door"));
+        // What somebody counted is of what lay there then.
+        var stale = await MoveAsync(client, piece, new { saveId = Guid.CreateVersion7(), baseVersion = 1, move = "counted", amount = 2 }, HttpStatusCode.Conflict);
+        Assert.StartsWith("Somebody changed this piece", stale.Text("title"), StringComparison.Ordinal);
+        await MoveAsync(client, piece, new { saveId = Guid.CreateVersion7(), baseVersion = 3, move = "counted", amount = 0.9 });
+        // What is used up is gone from the list and stays in the log.
+        var after = await MoveAsync(client, piece, new { saveId = Guid.CreateVersion7(), baseVersion = 4, move = "used", amount = 0.9 });
+        Assert.Equal(JsonValueKind.Undefined, Piece(after, Guid.Parse(piece.Text("id"))).ValueKind);
+        Assert.Contains("between 0.00 and 100.00 m", (await MoveAsync(client, piece, new { saveId = Guid.CreateVersion7(), baseVersion = 5, move = "counted", amount = 1000 }, HttpStatusCode.BadRequest)).ToString(), StringComparison.Ordinal);
+        await server.ScalarAsync<int>("select count(*)::int from stock_log");
+        await Assert.ThrowsAnyAsync<Exception>(() => server.ScalarAsync<int>("with gone as (delete from stock_log returning 1) select count(*)::int from gone"));
+    }
+
+    [Fact]
+    public async Task Anothers_van_is_not_reached_and_the_store_is_everybodys()
+    {
+        var (ida, owner) = (await server.SignedInAsync("technician"), await server.SignedInAsync("owner"));
+        var others = await AddAsync(owner, await VanAsync("<>"), "cement", null, 2);
+        await MoveAsync(ida, others, new { saveId = Guid.CreateVersion7(), baseVersion = 1, move = "used", amount = 1 }, HttpStatusCode.Forbidden);
+        var store = await AddAsync(ida, null, "rope", 10, 25);
+        var moved = await MoveAsync(ida, store, new { saveId = Guid.CreateVersion7(), baseVersion = 1, move = "moved", vanId = await VanAsync() });
+        Assert.Equal((await VanAsync()).ToString(), Piece(moved, Guid.Parse(store.Text("id"))).Text("vanId"));
+        Assert.Contains("no such van", (await MoveAsync(ida, store, new { saveId = Guid.CreateVersion7(), baseVersion = 2, move = "moved", vanId = Guid.CreateVersion7() }, HttpStatusCode.BadRequest)).ToString(), StringComparison.Ordinal);
+        await ida.SendAsync(HttpMethod.Post, $"/api/stock/{Guid.CreateVersion7()}/moves", new { saveId = Guid.CreateVersion7(), baseVersion = 1, move = "used", amount = 1 }, HttpStatusCode.NotFound);
+    }
+
+    [Fact]
+    public async Task Visit_s_seals_are_cut_from_its_van_and_the_off_cut_goes_back()
+    {
+        await using var own = new GrateServer();
+        var client = await own.SignedInAsync("technician");
+        var visit = await client.VisitAsync(0);
+        var van = await own.ScalarAsync<Guid>($"select technician_id from visits where id = '{visit}'");
+        await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/findings/{Guid.CreateVersion7()}", Saves.Finding("door-rope", "spent"));
+        var before = await client.ReadAsync($"/api/stock/cuts?visitId={visit}");
+        Assert.Contains("Not measured yet", before.GetProperty("sentences").ToString(), StringComparison.Ordinal);
+        await client.KeepAsync(visit, "seals", new { seals = new { door = new { widthMm = 10, depthMm = 6, lineM = 2.6 } } });
+
+        // 2.677 m: longer than the van's 2.5 m and 1.1 m; the store's roll is far away, so a roll is bought.
+        var plan = await client.ReadAsync($"/api/stock/cuts?visitId={visit}");
+        var cut = Assert.Single(plan.GetProperty("cuts").EnumerateArray().ToList());
+        Assert.Equal("rope roll 12 mm, 25 m", cut.Text("name"));
+        // Of the day it is cut from the store's roll.
+        var day = await client.ReadAsync("/api/stock/cuts?days=7");
+        Assert.Contains(day.GetProperty("cuts").EnumerateArray(), c => c.Text("name").Contains("in the store", StringComparison.Ordinal));
+
+        var done = new { saveId = Guid.CreateVersion7(), vanId = (Guid?)van, offerId = cut.Text("offerId"), seals = new[] { new { visitId = visit, place = "door", lengthM = 2.677 } } };
+        await client.SendAsync(HttpMethod.Post, "/api/stock/cuts", done, HttpStatusCode.NoContent);
+        await client.SendAsync(HttpMethod.Post, "/api/stock/cuts", done, HttpStatusCode.NoContent);
+        var stock = await client.ReadAsync("/api/stock");
+        Assert.Equal((22.323, van.ToString()), (Piece(stock, done.saveId).Number("amount"), Piece(stock, done.saveId).Text("vanId")));
+        Assert.Equal("Every seal that is due here is cut.", Sentence(await client.ReadAsync($"/api/stock/cuts?visitId={visit}")));
+        // Another device that cuts for the same seal is told; a spoilt one is cut again.
+        var again = new { saveId = Guid.CreateVersion7(), vanId = (Guid?)van, pieceId = done.saveId, done.seals };
+        Assert.Contains("is cut for it already", (await client.SendAsync(HttpMethod.Post, "/api/stock/cuts", again, HttpStatusCode.BadRequest)).ToString(), StringComparison.Ordinal);
+        await client.SendAsync(HttpMethod.Post, "/api/stock/cuts/spoilt", new { saveId = Guid.CreateVersion7(), visitId = visit, place = "door" }, HttpStatusCode.NoContent);
+        Assert.Equal("Everything can be cut from what is there.", Sentence(await client.ReadAsync($"/api/stock/cuts?visitId={visit}")));
+        await client.SendAsync(HttpMethod.Post, "/api/stock/cuts", again with { saveId = Guid.CreateVersion7() }, HttpStatusCode.NoContent);
+        Assert.Equal(19.646, Piece(await client.ReadAsync("/api/stock"), done.saveId).Number("amount"));
+    }
+
+    private static string Sentence(JsonElement plan) => plan.GetProperty("sentences").Words();
+
+    [Fact]
+    public async Task Cuts_that_cannot_be_are_told()
+    {
+        var client = await server.SignedInAsync("technician");
+        var visit = await client.VisitAsync(1);
+        var seals = new[] { new { visitId = visit, place = "door", lengthM = 1.2 } };
+        object Done(Guid? pieceId, object of) => new { saveId = Guid.CreateVersion7(), pieceId, seals = of };
+        await client.SendAsync(HttpMethod.Post, "/api/stock/cuts", Done(Guid.CreateVersion7(), seals), HttpStatusCode.NotFound);
+        Assert.Contains("Between 1 and 40", (await client.SendAsync(HttpMethod.Post, "/api/stock/cuts", Done(null, Array.Empty<object>()), HttpStatusCode.BadRequest)).ToString(), StringComparison.Ordinal);
+        Assert.Contains("Every seal stands once", (await client.SendAsync(HttpMethod.Post, "/api/stock/cuts", Done(null, seals.Concat(seals)), HttpStatusCode.BadRequest)).ToString(), StringComparison.Ordinal);
+        Assert.Contains("between 0.01 and 100.00 m", (await client.SendAsync(HttpMethod.Post, "/api/stock/cuts", Done(null, new[] { new { visitId = visit, place = "door", lengthM = 0 } }), HttpStatusCode.BadRequest)).ToString(), StringComparison.Ordinal);
+        foreach (var query in new[] { "days=8", "days=0", "day=0001-01-01", $"technicianId={Guid.CreateVersion7()}" })
+            Assert.Equal(HttpStatusCode.BadRequest, (await client.GetAsync(new Uri($"/api/stock/cuts?{query}", UriKind.Relative))).StatusCode);
+        await client.SendAsync(HttpMethod.Post, "/api/stock/cuts/spoilt", new { saveId = Guid.CreateVersion7(), visitId = visit, place = "lid" }, HttpStatusCode.NotFound);
+    }
+
+    [Fact]
+    public async Task Offers_are_the_desk_s()
+    {
+        var (office, id) = (await server.SignedInAsync("office"), Guid.CreateVersion7());
+        Assert.Equal(6, (await office.SendAsync(HttpMethod.Put, $"/api/stock/offers/{id}", new { }, HttpStatusCode.BadRequest)).GetProperty("errors").EnumerateObject().Count() + 1);
+        object Offer(double price) => new { name = "kit 16 mm", kind = "rope", sizeMm = 16, lengthM = 2.5, price };
+        await office.SendAsync(HttpMethod.Put, $"/api/stock/offers/{id}", Offer(22));
+        var stock = await office.SendAsync(HttpMethod.Put, $"/api/stock/offers/{id}", Offer(24));
+        Assert.Equal(24, stock.GetProperty("offers").EnumerateArray().Single(o => o.Text("id") == id.ToString()).Number("price"));
+        stock = await office.SendAsync(HttpMethod.Delete, $"/api/stock/offers/{id}", new { });
+        Assert.DoesNotContain(stock.GetProperty("offers").EnumerateArray(), o => o.Text("id") == id.ToString());
+    }
+}

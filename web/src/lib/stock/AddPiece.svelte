@@ -1,0 +1,73 @@
+<script lang="ts">
+  import { api, reply, type Schema } from "../api/client";
+  import Choices from "../components/Choices.svelte";
+  import NumberField from "../components/NumberField.svelte";
+  import { settings } from "../settings.svelte";
+  import { tables } from "../tables.svelte";
+  import { uuid7 } from "../uuid";
+
+  let { vanId, onchanged }: { vanId: string | null; onchanged: (stock: Schema["StockAnswer"]) => void } = $props();
+
+  let kind = $state<Schema["StockKind"]>("rope");
+  let size = $state<number | null>(null);
+  let amount = $state<number | null>(null);
+  let errors = $state<Record<string, string[]>>({});
+  let refused = $state("");
+  let kept = $state("");
+  let sending = $state(false);
+  let id = uuid7();
+
+  async function send(event: Event) {
+    event.preventDefault();
+    sending = true;
+    const body = {
+      id,
+      vanId,
+      kind,
+      sizeMm: size === null ? null : Number((size * 1000).toFixed(4)),
+      amount,
+      note: null,
+    };
+    const answer = await reply(api.POST("/api/stock", { params: { query: { units: settings.system } }, body }));
+    sending = false;
+    errors = answer.kind === "problem" ? (answer.problem.errors ?? {}) : {};
+    refused = answer.kind === "away" ? answer.sentence : answer.kind === "problem" ? (answer.problem.title ?? "") : "";
+    if (answer.kind !== "away") id = uuid7();
+    if (answer.kind !== "ok") return;
+    kept = `${kind === "cement" ? "Cement" : tables.word("stockKind", kind)} added.`;
+    amount = null;
+    onchanged(answer.data);
+  }
+</script>
+
+<form class="flex flex-wrap items-end gap-3" onsubmit={send} aria-label="Add to the stock">
+  <Choices
+    label="Kind"
+    options={tables.words("stockKind") as { code: Schema["StockKind"]; name: string }[]}
+    value={kind}
+    onchange={(picked) => (kind = picked)}
+  />
+  {#if kind !== "cement"}
+    <NumberField
+      id="add-size"
+      label="Size"
+      quantity="bore"
+      value={size}
+      compact
+      errors={errors["sizeMm"] ?? []}
+      onchange={(value) => (size = value)}
+    />
+  {/if}
+  <NumberField
+    id="add-amount"
+    label={kind === "cement" ? "Tubes" : "Length"}
+    quantity={kind === "cement" ? "ratio" : "length"}
+    value={amount}
+    compact
+    errors={errors["amount"] ?? []}
+    onchange={(value) => (amount = value)}
+  />
+  <button class="btn btn-primary min-h-11" disabled={sending}>Add</button>
+  <p role="status" class="text-success w-full text-sm">{kept}</p>
+  {#if refused}<p role="alert" class="text-error w-full text-sm">{refused}</p>{/if}
+</form>

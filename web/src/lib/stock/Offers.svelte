@@ -1,0 +1,135 @@
+<script lang="ts">
+  import { api, reply, type Reply, type Schema } from "../api/client";
+  import Choices from "../components/Choices.svelte";
+  import NumberField from "../components/NumberField.svelte";
+  import TextField from "../components/TextField.svelte";
+  import { settings } from "../settings.svelte";
+  import { tables } from "../tables.svelte";
+  import { uuid7 } from "../uuid";
+
+  interface Props {
+    offers: Schema["StockOffer"][];
+    mayChange: boolean;
+    onchanged: (stock: Schema["StockAnswer"]) => void;
+  }
+  let { offers, mayChange, onchanged }: Props = $props();
+
+  type Typed = {
+    id: string;
+    name: string;
+    kind: Schema["SealKind"];
+    sizeMm: number | null;
+    lengthM: number | null;
+    price: number | null;
+  };
+  const blank = (): Typed => ({ id: uuid7(), name: "", kind: "rope", sizeMm: null, lengthM: null, price: null });
+  let typed = $state<Typed | null>(null);
+  let errors = $state<Record<string, string[]>>({});
+  let refused = $state("");
+
+  function take(answer: Reply<Schema["StockAnswer"]>) {
+    errors = answer.kind === "problem" ? (answer.problem.errors ?? {}) : {};
+    refused = answer.kind === "away" ? answer.sentence : answer.kind === "problem" ? (answer.problem.title ?? "") : "";
+    if (answer.kind !== "ok") return;
+    typed = null;
+    onchanged(answer.data);
+  }
+  async function keep(event: Event) {
+    event.preventDefault();
+    const { id, ...body } = $state.snapshot(typed!);
+    take(
+      await reply(
+        api.PUT("/api/stock/offers/{id}", { params: { path: { id }, query: { units: settings.system } }, body }),
+      ),
+    );
+  }
+  const drop = async (id: string) =>
+    take(
+      await reply(
+        api.DELETE("/api/stock/offers/{id}", { params: { path: { id }, query: { units: settings.system } } }),
+      ),
+    );
+</script>
+
+<ul>
+  {#each offers as offer (offer.id)}
+    <li class="border-base-300 flex flex-wrap items-center gap-x-4 border-b py-1">
+      <span class="grow">{offer.name}</span>
+      <span class="text-quiet text-sm"
+        >{tables.word("stockKind", offer.kind)}
+        {tables.show(offer.sizeMm / 1000, "bore")}, {tables.show(offer.lengthM, "length")}</span
+      >
+      <span class="w-20 text-right">{offer.price.toFixed(2)}</span>
+      {#if mayChange}
+        <button
+          class="btn btn-sm min-h-11"
+          onclick={() => (typed = { ...offer, kind: offer.kind as Schema["SealKind"] })}>Change</button
+        >
+        <button class="btn btn-sm min-h-11" onclick={() => drop(offer.id)}>Take off the list</button>
+      {/if}
+    </li>
+  {:else}
+    <li class="text-quiet py-2">Nothing is on the list yet: plans then use what lies in van and store alone.</li>
+  {/each}
+</ul>
+{#if mayChange}
+  {#if typed}
+    <form
+      class="border-primary my-3 flex flex-wrap items-end gap-3 border-l-4 pl-3"
+      onsubmit={keep}
+      aria-label="An offer"
+    >
+      <div class="min-w-48 grow">
+        <TextField
+          id="offer-name"
+          label="Name"
+          value={typed.name}
+          most={80}
+          errors={errors["name"] ?? []}
+          onchange={(name) => (typed!.name = name)}
+        />
+      </div>
+      <Choices
+        label="Kind"
+        options={[
+          { code: "rope", name: "Rope" },
+          { code: "tape", name: "Tape" },
+        ]}
+        value={typed.kind}
+        onchange={(kind) => (typed!.kind = kind)}
+      />
+      <NumberField
+        id="offer-size"
+        label="Size"
+        quantity="bore"
+        value={typed.sizeMm === null ? null : typed.sizeMm / 1000}
+        compact
+        errors={errors["sizeMm"] ?? []}
+        onchange={(m) => (typed!.sizeMm = m === null ? null : Number((m * 1000).toFixed(4)))}
+      />
+      <NumberField
+        id="offer-length"
+        label="Length"
+        quantity="length"
+        value={typed.lengthM}
+        compact
+        errors={errors["lengthM"] ?? []}
+        onchange={(m) => (typed!.lengthM = m)}
+      />
+      <NumberField
+        id="offer-price"
+        label="Price"
+        quantity="ratio"
+        value={typed.price}
+        compact
+        errors={errors["price"] ?? []}
+        onchange={(price) => (typed!.price = price)}
+      />
+      <button class="btn btn-primary min-h-11">Keep it</button>
+      <button type="button" class="btn btn-ghost min-h-11" onclick={() => (typed = null)}>Leave it</button>
+    </form>
+  {:else}
+    <button class="btn mt-3 min-h-11" onclick={() => (typed = blank())}>Add an offer</button>
+  {/if}
+{/if}
+{#if refused}<p role="alert" class="text-error text-sm">{refused}</p>{/if}
