@@ -94,6 +94,25 @@ public sealed class EntryErrors(UnitSystem system = UnitSystem.Metric)
         return sentence is null;
     }
 
+    /// <summary>The first so many of a list, each with its place in it; a longer list is refused.</summary>
+    /// <param name="field">Field path.</param>
+    /// <param name="entries">The list; null counts as empty.</param>
+    /// <param name="most">How many it may have.</param>
+    /// <param name="what">What it is a list of.</param>
+    public IReadOnlyList<(T Item, int At)> Each<T>(string field, IReadOnlyList<T>? entries, int most, string what)
+    {
+        if (entries?.Count > most)
+            Add(field, $"At most {most} {what}; {entries.Count} were sent.");
+        return [.. (entries ?? []).Take(most).Select((item, at) => (item, at))];
+    }
+
+    /// <summary>The members that words name, each once; refuses words that name none.</summary>
+    /// <param name="field">Field path.</param>
+    /// <param name="words">The words; null counts as none.</param>
+    /// <param name="name">The field in a technician's words.</param>
+    public IReadOnlyList<T> Words<T>(string field, IReadOnlyList<string>? words, string name) where T : struct, Enum =>
+        [.. Each(field, words, Enum.GetValues<T>().Length * 2, "words").Select(w => Need<T>(field, w.Item, name)).OfType<T>().Distinct()];
+
     /// <summary>Whether a text holds a control character other than line breaks and tabs.</summary>
     public static bool HasOddCharacter(string text) => text.Any(c => char.IsControl(c) && c is not ('\n' or '\r' or '\t'));
 

@@ -53,7 +53,7 @@ builder.Services.AddProblemDetails(options => options.CustomizeProblemDetails = 
 builder.Services.AddExceptionHandler<Faults>();
 builder.AddInstruments();
 builder.AddAccess(keysInDatabase: !describing);
-builder.Services.AddSingleton<Grate.Core.Door.ICutSolver, Grate.Solvers.CutSolver>();
+builder.Services.AddSingleton<Grate.Core.Door.ICutSolver, Grate.Solvers.CutSolver>().AddSingleton<Grate.Core.Firebox.IBrickSolver, Grate.Solvers.BrickSolver>();
 builder.Services.AddSingleton(Parts.All).AddSingleton<Grate.Core.Service.Due>().AddSingleton<VisitRecords>().AddSingleton<OpenVisits>().AddSingleton<DueKeeper>().AddTransient<NightlyRun>().AddSingleton<SealsDue>();
 builder.Services.AddScoped<VisitDocument>();
 builder.Services.AddHostedService<DemoClock>();

@@ -89,9 +89,7 @@ public sealed record SweepForecastAnswer(
             errors.Add("monthlyMeanC", $"Monthly means are twelve, January first; {entry.MonthlyMeanC.Count} were sent.");
         foreach (var (c, i) in (entry.MonthlyMeanC ?? []).Take(12).Select((c, i) => (c, i)))
             errors.Check($"monthlyMeanC[{i}]", c, _month);
-        if (entry.Observations?.Count > MostObservations)
-            errors.Add("observations", $"At most {MostObservations} observations; {entry.Observations.Count} were sent.");
-        foreach (var (observation, i) in (entry.Observations ?? []).Take(MostObservations).Select((o, i) => (o, i)))
+        foreach (var (observation, i) in errors.Each("observations", entry.Observations, MostObservations, "observations"))
         {
             errors.Need($"observations[{i}].growthMm", observation?.GrowthMm, _growth);
             errors.Need($"observations[{i}].woodKg", observation?.WoodKg, _wood);

@@ -134,11 +134,9 @@ public sealed record DoorAnswer(StripAnswer? Strip, ClosedAirResult? ClosedAir, 
 
     private static List<StripPoint> ReadPoints(IReadOnlyList<StripPointEntry> entered, double perimeterM, EntryErrors errors)
     {
-        if (entered.Count > MostPoints)
-            errors.Add("points", $"At most {MostPoints} points; {entered.Count} were sent.");
         var at = new EntryRange("Way along the door", Quantity.Length, 0, perimeterM);
         var points = new List<StripPoint>();
-        foreach (var (entry, i) in entered.Take(MostPoints).Select((entry, i) => (entry, i)))
+        foreach (var (entry, i) in errors.Each("points", entered, MostPoints, "points"))
         {
             var place = errors.Need<StripPlace>($"points[{i}].place", entry?.Place, "Place");
             if (errors.Need($"points[{i}].atM", entry?.AtM, at) & errors.Need($"points[{i}].grade", entry?.Grade, DoorRanges.Grade) && place is { } known && DoorRanges.WholeGrade($"points[{i}].grade", entry!.Grade, errors) is { } grade)

@@ -116,10 +116,10 @@ public sealed record DoorLookAnswer(IReadOnlyList<PartDecided> Parts, IReadOnlyL
     public static DoorLookAnswer? To(DoorLook look, VisitContext at, EntryErrors errors)
     {
         var rope = look.Rope is { } state ? errors.Need<RopeState>("rope", state, "Rope") : null;
-        var signs = Signs<RopeSign>("ropeSigns", look.RopeSigns, "Rope", errors);
+        var signs = errors.Words<RopeSign>("ropeSigns", look.RopeSigns, "Rope");
         var latch = look.Latch is { } travel ? errors.Need<LatchTravel>("latch", travel, "Latch") : null;
         var hinge = look.Hinge is { } play ? errors.Need<HingePlay>("hinge", play, "Hinges") : null;
-        var glass = Signs<GlassSign>("glass", look.Glass, "Glass", errors);
+        var glass = errors.Words<GlassSign>("glass", look.Glass, "Glass");
         if (look.Glass is not null && !at.Stove.Features.Contains("glass"))
             errors.Add("glass", "This stove has no glass.");
         if (errors.Any)
@@ -140,9 +140,6 @@ public sealed record DoorLookAnswer(IReadOnlyList<PartDecided> Parts, IReadOnlyL
             said.Add(Weight.Verdict, Say("Look at rope, latch, hinges and glass: what is seen decides their words."));
         return new(parts, said.InOrder());
     }
-
-    private static List<T> Signs<T>(string field, IReadOnlyList<string>? words, string name, EntryErrors errors) where T : struct, Enum =>
-        [.. (words ?? []).Take(20).Select(w => errors.Need<T>(field, w, name)).OfType<T>().Distinct()];
 
     private static string Listed<T>(IEnumerable<T> signs) where T : struct, Enum => string.Join(", ", signs.Select(s => Word.Table<T>().First(n => n.Code == Word.Of(s)).Name.ToLowerInvariant()));
 

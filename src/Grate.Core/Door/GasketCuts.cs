@@ -145,11 +145,9 @@ public sealed record GasketCuts(double Cost, IReadOnlyList<CutPurchase> Buy, IRe
     private static List<(string Id, double SizeMm, double LengthM)> Read<T>(string field, string what, int most, IReadOnlyList<T>? entries,
         Func<T, (string? Id, double? SizeMm, double? LengthM)> parts, EntryErrors errors)
     {
-        if (entries?.Count > most)
-            errors.Add(field, $"At most {most} {what}; {entries.Count} were sent.");
         var read = new List<(string, double, double)>();
         var ids = new HashSet<string>(StringComparer.Ordinal);
-        foreach (var (entry, i) in (entries ?? []).Take(most).Select((entry, i) => (entry, i)))
+        foreach (var (entry, i) in errors.Each(field, entries, most, what))
         {
             var (id, sizeMm, lengthM) = parts(entry);
             if (errors.CheckText($"{field}[{i}].id", id, "Name", 80, needed: true) && !ids.Add(id!))

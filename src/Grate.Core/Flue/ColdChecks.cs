@@ -93,10 +93,8 @@ public sealed record ColdChecksAnswer(ColdStartAnswer Start, HousePressureAnswer
 
     private static List<(string Name, double FlowM3S)> ReadFans(IReadOnlyList<FanEntry> entries, EntryErrors errors)
     {
-        if (entries.Count > MostFans)
-            errors.Add("fans", $"At most {MostFans} fans; {entries.Count} were sent.");
         var fans = new List<(string, double)>();
-        foreach (var (entry, i) in entries.Take(MostFans).Select((entry, i) => (entry, i)))
+        foreach (var (entry, i) in errors.Each("fans", entries, MostFans, "fans"))
         {
             if (Fan.Find(entry?.Kind) is not { } fan)
                 errors.Add($"fans[{i}].kind", Word.OneOf("Fan", entry?.Kind, Fan.All.Select(f => f.Code)));

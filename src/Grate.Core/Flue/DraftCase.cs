@@ -26,10 +26,8 @@ public sealed record DraftCase(FlueSystem Flue, Fire Fire, Surroundings Air, Dra
 
     private static List<SoundReading> ReadHistory(IReadOnlyList<HistoryEntry> entries, EntryErrors errors)
     {
-        if (entries.Count > FlueRanges.MostHistory)
-            errors.Add("history", $"At most {FlueRanges.MostHistory} earlier readings; {entries.Count} were sent.");
         var history = new List<SoundReading>();
-        foreach (var (entry, i) in entries.Take(FlueRanges.MostHistory).Select((entry, i) => (entry, i)))
+        foreach (var (entry, i) in errors.Each("history", entries, FlueRanges.MostHistory, "earlier readings"))
         {
             if (errors.Need($"history[{i}].measuredPa", entry?.MeasuredPa, FlueRanges.Reading)
                 & errors.Need($"history[{i}].expectedPa", entry?.ExpectedPa, FlueRanges.Reading)

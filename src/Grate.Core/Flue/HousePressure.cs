@@ -117,9 +117,7 @@ public sealed record HousePressureAnswer(double FanPa, double StackPa, double To
         errors.Check("ach50", entry.Ach50, _ach50);
         if (entry.Ach50 is null && !HouseLeakage.ByEra.ContainsKey(entry.BuiltEra ?? ""))
             errors.Add("builtEra", Word.OneOf("Era, where no ACH50 is known,", entry.BuiltEra, HouseLeakage.ByEra.Keys));
-        if (entry.FansLS?.Count > MostFans)
-            errors.Add("fansLS", $"At most {MostFans} fans; {entry.FansLS.Count} were sent.");
-        foreach (var (fan, i) in (entry.FansLS ?? []).Take(MostFans).Select((fan, i) => (fan, i)))
+        foreach (var (fan, i) in errors.Each("fansLS", entry.FansLS, MostFans, "fans"))
             errors.Check($"fansLS[{i}]", fan, _flow);
         errors.Check("supplyLS", entry.SupplyLS, _flow);
         errors.Check("stoveAirLS", entry.StoveAirLS, _flow);

@@ -147,9 +147,7 @@ public sealed record TerminationAnswer(
         errors.Check("collarDiameterM", entry.CollarDiameterM, FlueRanges.Bore);
         errors.Check("flueAreaM2", entry.FlueAreaM2, _area);
         errors.Check("effectiveHeightM", entry.EffectiveHeightM, _height);
-        if (entry.Obstacles?.Count > MostObstacles)
-            errors.Add("obstacles", $"At most {MostObstacles} obstacles; {entry.Obstacles.Count} were sent.");
-        foreach (var (obstacle, i) in (entry.Obstacles ?? []).Take(MostObstacles).Select((obstacle, i) => (obstacle, i)))
+        foreach (var (obstacle, i) in errors.Each("obstacles", entry.Obstacles, MostObstacles, "obstacles"))
         {
             errors.Need($"obstacles[{i}].distanceM", obstacle?.DistanceM, _distance);
             errors.Need($"obstacles[{i}].topAbovePenetrationM", obstacle?.TopAbovePenetrationM, _height);

@@ -17,9 +17,7 @@ public sealed record Obstacle(string Name, double AcrossM, double WidthM, double
     /// <summary>Refuses what cannot be.</summary>
     public static void Check(IReadOnlyList<Obstacle> obstacles, EntryErrors errors)
     {
-        if (obstacles.Count > Most)
-            errors.Add("obstacles", $"At most {Most} obstacles; {obstacles.Count} were sent.");
-        foreach (var (obstacle, i) in obstacles.Take(Most).Select((obstacle, i) => (obstacle, i)))
+        foreach (var (obstacle, i) in errors.Each("obstacles", obstacles, Most, "obstacles"))
         {
             errors.CheckText($"obstacles[{i}].name", obstacle.Name, "What it is", LongestName, needed: true);
             errors.Check($"obstacles[{i}].acrossM", obstacle.AcrossM, _across);

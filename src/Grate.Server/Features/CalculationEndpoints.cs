@@ -1,6 +1,8 @@
 using Grate.Core;
+using Grate.Core.Combustor;
 using Grate.Core.Deposits;
 using Grate.Core.Door;
+using Grate.Core.Firebox;
 using Grate.Core.Flue;
 using Grate.Server.Access;
 
@@ -21,6 +23,12 @@ public static class CalculationEndpoints
         calculations.MapPost("/sweep-forecast", (SweepForecastEntry entry) => Answer(entry, SweepForecastAnswer.To)).Answers<SweepForecastAnswer>();
         calculations.MapPost("/steadiness", (SteadinessEntry entry) => Answer(entry, (run, errors) => Steadiness.Of(run.Samples, errors))).Answers<Steadiness>();
         calculations.MapPost("/door", (DoorEntry entry) => Answer(entry, DoorAnswer.To)).Answers<DoorAnswer>();
+        calculations.MapPost("/lining", (LiningEntry entry) => Answer(entry, LiningAnswer.To)).Answers<LiningAnswer>();
+        calculations.MapPost("/lining-compare", (LiningCompareEntry entry) => Answer(entry, LiningCompareAnswer.To)).Answers<LiningCompareAnswer>();
+        calculations.MapPost("/baffle", (BaffleEntry entry) => Answer(entry, BaffleAnswer.To)).Answers<BaffleAnswer>();
+        calculations.MapPost("/ash", (AshEntry entry) => Answer(entry, AshAnswer.To)).Answers<AshAnswer>();
+        calculations.MapPost("/combustor", (CombustorEntry entry) => Answer(entry, CombustorAnswer.To)).Answers<CombustorAnswer>();
+        calculations.MapPost("/brick-layout", (BrickLayoutEntry entry, IBrickSolver solver) => Answer(entry, (asked, errors) => BrickLayoutAnswer.To(asked, errors, solver))).Answers<BrickLayoutAnswer>();
         calculations.MapPost("/gasket-cuts", (GasketCutsEntry entry, ICutSolver solver) => Answer(entry, (asked, errors) => GasketCuts.To(asked, errors, solver))).Answers<GasketCuts>();
     }
 

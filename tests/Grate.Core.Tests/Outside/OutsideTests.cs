@@ -1,4 +1,5 @@
 using System.Text.Json;
+using Grate.Core.Combustor;
 using Grate.Core.Deposits;
 using Grate.Core.Door;
 using Grate.Core.Flue;
@@ -177,6 +178,19 @@ public class OutsideTests
             var (l0, l1) = (Of(row, "l0"), Of(row, "l1"));
             var map = new StripMap(2 * (l0 + l1), [new(StripPlace.Hinge, 0, 0), new(StripPlace.Top, 0, 1), new(StripPlace.Latch, 2 * l1, 3)]);
             Near(Of(row, "kgH"), map.LeakKgH(Of(row, "draft"), DryAir.DensityKgM3(DryAir.StationPressurePa(Of(row, "altitude")), Of(row, "room"))), 0.001);
+        }
+    }
+
+    // python3-fluids, friction_factor: laminar flow in square cells of 4 to 5 mm, some dark, some coated.
+    [Fact]
+    public void Pressure_of_a_combustor_against_python3_fluids()
+    {
+        foreach (var row in Rows("cells"))
+        {
+            Near(Of(row, "pa"), CombustorPressure.Of(Of(row, "burnKgH"), Of(row, "dark"), Of(row, "coating"), Of(row, "cleanPa")).DropPa, 0.001);
+            Assert.InRange(Of(row, "re"), 5, 1000);
+            // What the handbook takes for a clean one lies among them.
+            Assert.InRange(Of(row, "cleanPa"), 1.5, 7);
         }
     }
 }

@@ -254,13 +254,36 @@ def cuts():
     return out
 
 
+def cells():
+    """Laminar flow through square cells: fluids' 64/Re, in the proportion of a square's 56.9 (Shah and London) to a circle's 64."""
+    out = []
+    for side, length, area, celsius in [(0.0045, 0.05, 0.018, 450), (0.005, 0.05, 0.015, 500), (0.004, 0.05, 0.028, 400)]:
+        density, viscosity = 101325 * 0.0288 / (8.314 * (celsius + 273.15)), 3.5e-5
+        open_share = 0.75
+
+        def drop(kg_h, dark, coating):
+            # Gas of a high fire: about 14 kg to a kg of wood.
+            flow = kg_h * 14 / 3600 / density
+            number = area * open_share / side ** 2 * (1 - dark)
+            cell = side ** 2 * (1 - coating)
+            velocity, diameter = flow / number / cell, math.sqrt(cell)
+            re = density * velocity * diameter / viscosity
+            return {"re": re, "pa": fluids.friction.friction_factor(Re=re) * 56.91 / 64 * length / diameter * density * velocity ** 2 / 2}
+
+        clean = drop(3.5, 0, 0)
+        for kg_h, dark, coating in [(3.5, 0.2, 0), (3.5, 0.5, 0), (3.5, 0.2, 0.1), (1.2, 0.35, 0.3)]:
+            now = drop(kg_h, dark, coating)
+            out.append({"burnKgH": kg_h, "dark": dark, "coating": coating, "re": now["re"], "cleanPa": clean["pa"], "pa": now["pa"]})
+    return out
+
+
 here = os.path.dirname(os.path.abspath(__file__))
 with open(os.path.join(here, "reference.json"), "w", encoding="utf-8") as file:
     text = json.dumps({
         "versions": {"fluids": fluids.__version__, "iapws": iapws.__version__, "scipy": scipy.__version__},
         "colebrook": colebrook(), "atmosphere": atmosphere(), "dewPoint": dew_point(), "flues": flues(),
         "growth": growth(), "conversions": conversions(), "sweepDates": sweep_dates(), "zones": zones(),
-        "leaks": leaks(), "cuts": cuts(),
+        "leaks": leaks(), "cuts": cuts(), "cells": cells(),
     }, indent=1)
     # A row is a line.
     file.write(re.sub(r"\n {3,}|\n {2}(?=[\]}])", " ", text) + "\n")
