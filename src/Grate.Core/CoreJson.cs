@@ -1,7 +1,9 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using Grate.Core.Combustor;
 using Grate.Core.Deposits;
 using Grate.Core.Door;
+using Grate.Core.Firebox;
 using Grate.Core.Flue;
 using Grate.Core.Fuel;
 using Grate.Core.Household;
@@ -23,6 +25,20 @@ namespace Grate.Core;
 [JsonSerializable(typeof(DueTask[]))]
 [JsonSerializable(typeof(FittingEntry[]))]
 [JsonSerializable(typeof(Obstacle[]))]
+[JsonSerializable(typeof(BaffleCheck))]
+[JsonSerializable(typeof(BaffleCheckAnswer))]
+[JsonSerializable(typeof(TubesCheck))]
+[JsonSerializable(typeof(TubesCheckAnswer))]
+[JsonSerializable(typeof(AshCheck))]
+[JsonSerializable(typeof(AshCheckAnswer))]
+[JsonSerializable(typeof(CombustorCheck))]
+[JsonSerializable(typeof(CombustorCheckAnswer))]
+[JsonSerializable(typeof(LightOffTest))]
+[JsonSerializable(typeof(LightOffTestAnswer))]
+[JsonSerializable(typeof(BypassCheck))]
+[JsonSerializable(typeof(BypassCheckAnswer))]
+[JsonSerializable(typeof(ThermostatCheck))]
+[JsonSerializable(typeof(ThermostatCheckAnswer))]
 [JsonSerializable(typeof(WoodRecord))]
 [JsonSerializable(typeof(WoodAnswer))]
 [JsonSerializable(typeof(ColdChecks))]

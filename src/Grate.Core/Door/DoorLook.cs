@@ -98,18 +98,10 @@ public sealed record DoorLook(
     [property: Words(typeof(LatchTravel))] string? Latch = null, [property: Words(typeof(HingePlay))] string? Hinge = null,
     [property: Words(typeof(GlassSign))] IReadOnlyList<string>? Glass = null);
 
-/// <summary>The word that a look gives a part.</summary>
-/// <param name="Part">Word of the part.</param>
-/// <param name="Name">Its name.</param>
-/// <param name="Condition">The word.</param>
-/// <param name="StopCode">Reason of the stop where it is unsafe.</param>
-/// <param name="Why">Why, in words.</param>
-public sealed record PartDecided(string Part, string Name, Condition Condition, string? StopCode, Sentence Why);
-
 /// <summary>What follows from a look at the door (handbook 03 sections 1 to 3; where it gives no word, [A]).</summary>
 /// <param name="Parts">Rope, latch and glass with their words; none of what was not looked at.</param>
 /// <param name="Sentences">In words.</param>
-public sealed record DoorLookAnswer(IReadOnlyList<PartDecided> Parts, IReadOnlyList<Sentence> Sentences) : IReckoned
+public sealed record DoorLookAnswer(IReadOnlyList<PartDecided> Parts, IReadOnlyList<Sentence> Sentences) : IReckoned, IDecides
 {
     /// <summary>Answers a look.</summary>
     /// <returns>The answer, or null with sentences in <paramref name="errors"/>, by the fields of <see cref="DoorLook"/>.</returns>

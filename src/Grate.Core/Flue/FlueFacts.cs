@@ -28,6 +28,9 @@ public static class FlueFacts
     /// <summary>The same, all fans on, Pa.</summary>
     public const string RoomOnPa = "cold.room-on-pa";
 
+    /// <summary>What a combustor costs more at high fire than a clean one, Pa: the draft needed rises by it.</summary>
+    public const string ExtraNeedPa = "combustor.extra-need-pa";
+
     /// <summary>Whether the top is suspect: too low, badly placed or clogged.</summary>
     public const string TopBad = "top.bad";
 

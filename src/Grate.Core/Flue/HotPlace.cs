@@ -18,9 +18,10 @@ public sealed record HotKnown(Known? OutdoorC = null, Known? RoomC = null, Known
 /// <param name="Past">Readings of earlier sound visits at the same flue.</param>
 /// <param name="Fires">Burn rates of the stove; null where it is not known.</param>
 /// <param name="Known">What else of the visit stands in for missing entries.</param>
+/// <param name="ExtraNeedPa">What a combustor costs more at high fire than a clean one, Pa: the draft needed rises with it.</param>
 public sealed record HotPlace(
     FlueEntry Flue, double AltitudeM, IReadOnlyList<double> MonthlyC, double? LabelMinPa, double? LabelMaxPa, HouseAir? House = null,
-    IReadOnlyList<HistoryEntry>? Past = null, StoveFires? Fires = null, HotKnown? Known = null)
+    IReadOnlyList<HistoryEntry>? Past = null, StoveFires? Fires = null, HotKnown? Known = null, double ExtraNeedPa = 0)
 {
     private static readonly Dictionary<string, string> _fields = new()
     {
@@ -50,6 +51,7 @@ public sealed record HotPlace(
         Fires = StoveFires.Of(at.Stove, FuelFacts.Newest(at)),
         Known = new HotKnown(at.Known(FlueFacts.OutdoorC, "from your cold checks") ?? at.Forecast(), at.Known(FlueFacts.RoomC, "from your cold checks"),
             at.Known(FuelFacts.MoistureWet, "from the wood you found")),
+        ExtraNeedPa = at.NewestNumber(FlueFacts.ExtraNeedPa) ?? 0,
     };
 
     /// <summary>Answers for a reading; refusals carry the fields of <see cref="HotReading"/>.</summary>
@@ -72,12 +74,18 @@ public sealed record HotPlace(
                 reading.HousePa, reading.HouseMeasured, null),
             Flue,
             new FireEntry(surface ? null : reading.GasC, reading.Level, reading.BurnKgH, Known?.MoistureWet?.Value, null, null, reading.O2DryPct, surface ? reading.GasC : null) { Fires = Fires },
-            new NeedEntry(LabelMinPa, LabelMaxPa),
+            new NeedEntry(ExtraNeedPa > 0 ? NeedPa(reading) : LabelMinPa, LabelMaxPa),
             reading.DraftPa is null ? null : new ReadingEntry(reading.DraftPa), Past, true);
     }
 
+    // Laminar: what the combustor costs goes with the fire.
+    private double NeedPa(HotReading reading) => (LabelMinPa ?? FlueLimits.LeastDraft.Value)
+        + ExtraNeedPa * (reading.BurnKgH ?? FlueLimits.Burn(Word.Find<FiringLevel>(reading.Level) ?? FiringLevel.Normal).Value) / FlueLimits.Burn(FiringLevel.High).Value;
+
     private IEnumerable<Assumed> StoodIn(HotReading reading, int month)
     {
+        if (ExtraNeedPa > 0)
+            yield return new Assumed("need.minPa", NeedPa(reading), Mark.Assumption, "with what its combustor costs more than a clean one");
         if (reading.OutdoorC is null)
         {
             yield return Known?.OutdoorC is { } outdoor

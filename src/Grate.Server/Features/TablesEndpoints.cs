@@ -1,6 +1,8 @@
 using Grate.Core;
+using Grate.Core.Combustor;
 using Grate.Core.Deposits;
 using Grate.Core.Door;
+using Grate.Core.Firebox;
 using Grate.Core.Flue;
 using Grate.Core.Fuel;
 using Grate.Core.Stock;
@@ -37,6 +39,17 @@ public sealed record UnitRow(Quantity Quantity, Unit Metric, Unit Us);
 /// <param name="LatchTravel">How far the latch can be drawn in.</param>
 /// <param name="HingePlay">Play of the hinges.</param>
 /// <param name="GlassSign">What is seen on the glass.</param>
+/// <param name="BaffleKind">What a baffle is.</param>
+/// <param name="BaffleSign">What is seen on it.</param>
+/// <param name="TubeSign">What is seen on air tubes.</param>
+/// <param name="TubeEnd">Their ends.</param>
+/// <param name="AirWay">How free a way of air is.</param>
+/// <param name="AshFuel">What makes ash.</param>
+/// <param name="CombustorKind">What a combustor is made of.</param>
+/// <param name="CombustorColour">Its colour.</param>
+/// <param name="CombustorSign">What else is seen on it.</param>
+/// <param name="BypassSign">What is seen on a bypass.</param>
+/// <param name="ThermostatSign">What is seen on a thermostat.</param>
 /// <param name="StockKind">What lies in vans and store.</param>
 /// <param name="StockMove">What happens to it.</param>
 /// <param name="BuiltEra">When a house was built.</param>
@@ -46,6 +59,8 @@ public sealed record WordTables(
     IReadOnlyList<Named> DraftVerdict, IReadOnlyList<Named> AirFall, IReadOnlyList<Named> HeatSource, IReadOnlyList<Named> HowSeen, IReadOnlyList<Named> SeenThrough,
     IReadOnlyList<Named> Fallen, IReadOnlyList<Named> MeterBasis, IReadOnlyList<Named> WoodKind, IReadOnlyList<Named> WoodMeasure, IReadOnlyList<Named> Habit,
     IReadOnlyList<Named> RopeState, IReadOnlyList<Named> RopeSign, IReadOnlyList<Named> LatchTravel, IReadOnlyList<Named> HingePlay, IReadOnlyList<Named> GlassSign,
+    IReadOnlyList<Named> BaffleKind, IReadOnlyList<Named> BaffleSign, IReadOnlyList<Named> TubeSign, IReadOnlyList<Named> TubeEnd, IReadOnlyList<Named> AirWay, IReadOnlyList<Named> AshFuel,
+    IReadOnlyList<Named> CombustorKind, IReadOnlyList<Named> CombustorColour, IReadOnlyList<Named> CombustorSign, IReadOnlyList<Named> BypassSign, IReadOnlyList<Named> ThermostatSign,
     IReadOnlyList<Named> StockKind, IReadOnlyList<Named> StockMove, IReadOnlyList<Named> BuiltEra, IReadOnlyList<Named> Mark);
 
 /// <summary>Numbers from which there is no fire: shown at once, offline too; the stop of record stays the server's.</summary>
@@ -104,7 +119,9 @@ public static class TablesEndpoints
             new WordTables(Word.Table<Condition>(), Word.Table<StepStatus>(), Word.Table<FiringLevel>(), Word.Table<GasBy>(), Word.Table<ControlPosition>(),
                 Word.Table<DraftVerdict>(), Word.Table<AirFall>(), Word.Table<HeatSource>(), Word.Table<HowSeen>(), Word.Table<SeenThrough>(), Word.Table<Fallen>(),
                 Word.Table<MeterBasis>(), Word.Table<WoodKind>(), Word.Table<WoodMeasure>(), Word.Table<Habit>(), Word.Table<RopeState>(), Word.Table<RopeSign>(),
-                Word.Table<LatchTravel>(), Word.Table<HingePlay>(), Word.Table<GlassSign>(), Word.Table<StockKind>(), Word.Table<StockMove>(), House.Eras, Word.Table<Mark>()),
+                Word.Table<LatchTravel>(), Word.Table<HingePlay>(), Word.Table<GlassSign>(), Word.Table<BaffleKind>(), Word.Table<BaffleSign>(), Word.Table<TubeSign>(), Word.Table<TubeEnd>(), Word.Table<AirWay>(), Word.Table<AshFuel>(),
+                Word.Table<CombustorKind>(), Word.Table<CombustorColour>(), Word.Table<CombustorSign>(), Word.Table<BypassSign>(), Word.Table<ThermostatSign>(),
+                Word.Table<StockKind>(), Word.Table<StockMove>(), House.Eras, Word.Table<Mark>()),
             FieldNames.All));
     }
 }

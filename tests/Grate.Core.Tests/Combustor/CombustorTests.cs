@@ -52,7 +52,7 @@ public class CombustorTests
     [Theory]
     [InlineData("0:280 2:300 4:330 6:380 10:470 20:610", 280, 4.0, 190.0, LightOffVerdict.Pass, CombustorZone.Working)]
     [InlineData("-5:250 5:350 12:350", 300, 5.0, 50.0, LightOffVerdict.Pass, CombustorZone.Starting)]
-    [InlineData("0:300 8:320 12:360", 300, 11.5, 40.0, LightOffVerdict.Fail, CombustorZone.Starting)]
+    [InlineData("0:300 8:320 12:360", 300, 11.0, 40.0, LightOffVerdict.Fail, CombustorZone.Starting)]
     [InlineData("0:300 10:350", 300, 10.0, 50.0, LightOffVerdict.Pass, CombustorZone.Starting)]
     [InlineData("0:300 9:320", 300, null, null, LightOffVerdict.NotJudged, CombustorZone.Starting)]
     [InlineData("0:250 11:270", 250, null, 18.18, LightOffVerdict.ClosedTooEarly, CombustorZone.Starting)]

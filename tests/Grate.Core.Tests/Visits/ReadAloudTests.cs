@@ -1,5 +1,7 @@
+using Grate.Core.Combustor;
 using Grate.Core.Deposits;
 using Grate.Core.Door;
+using Grate.Core.Firebox;
 using Grate.Core.Flue;
 using Grate.Core.Fuel;
 using Grate.Core.Household;
@@ -54,6 +56,18 @@ public class ReadAloudTests
         ["doubtful on the dry basis"] = (() => _wood.Ask(new WoodRecord(Pieces: [[0.25]], MeterBasis: "dry")).Sentences, "On the dry basis that the meter shows the mean is 25 %", ["too wet"]),
         ["wet on the wet basis"] = (() => _wood.Ask(new WoodRecord(Pieces: [[0.30]], MeterBasis: "wet")).Sentences, "On the wet basis that the meter shows the mean is 30 %", ["doubtful", "20 %"]),
         ["door tight"] = (() => Strips("3333333333333").Sentences, "the door is tight all round", ["weak", "leaks", "slides", "No strip"]),
+        ["baffle of no kind"] = (() => new BaffleStation().Ask(new(DeflectionMm: 5, SpanMm: 400)).Sentences, "What the baffle is made of decides", ["sag", "sound", "renew"]),
+        ["baffle missing, sagging and turned over"] = (() => new BaffleStation().Ask(new("dense-slab", 30, 400, 12, ["missing", "debris-on-top"], true)).Sentences, "no fire", ["sound", "Look again", "may be turned over"]),
+        ["baffle sound with debris"] = (() => new BaffleStation().Ask(new("cast", Signs: ["debris-on-top"])).Sentences, "Take off what lies on top", ["renew", "no fire"]),
+        ["everything wrong at the air tubes"] = (() => new TubesStation().Ask(new(Blocked: [20, 20, 20, 20], Signs: ["burnt-through", "sagging", "clip-missing"], AirWash: "blocked", FloorAir: "blocked")).Sentences, "burnt through: renew it", ["ways of the air are free", "whole and free"]),
+        ["nothing looked at inside"] = (() => new TubesStation().Ask(new()).Sentences, "Count the blocked holes", ["whole and free", "are free"]),
+        ["combustor not held to a lamp"] = (() => new CombustorStation().Ask(new()).Sentences, "Hold it to a lamp", ["lets light through", "It costs", "are left"]),
+        ["everything wrong at the combustor"] = (() => new CombustorStation().Ask(new(Dark: [.. Enumerable.Range(0, 72)], Broken: [.. Enumerable.Range(0, 72)], Colour: "black", Signs: ["piece-missing", "crack-through"])).Sentences, "A piece of the combustor is missing", ["lets light through", "clean it cold", "∞", "NaN"]),
+        ["light-off not begun"] = (() => new LightOffStation().Ask(new()).Sentences, "Bypass open until", ["lights off:", "does not light off"]),
+        ["closed too early and never climbing"] = (() => new LightOffStation().Ask(new([new(0, 200), new(12, 190)])).Sentences, "repeat, it is free", ["cells blocked", "does not light off"]),
+        ["no good fire"] = (() => new LightOffStation().Ask(new([new(0, 300), new(12, 290)], false)).Sentences, "nothing is judged", ["cells blocked", "It lights off"]),
+        ["bypass that will not lock"] = (() => new BypassStation().Ask(new(["will-not-lock", "build-up"])).Sentences, "in that order", ["travels, locks and sits"]),
+        ["thermostat that never answers"] = (() => new ThermostatStation().Ask(new([], 600, 600)).Sentences, "the whole unit is replaced", ["moves free"]),
         ["nothing pulled"] = (() => Strips("", latchAtEnd: true).Sentences, "13 points round this door", ["tight", "draw the latch"]),
         ["tight so far"] = (() => Strips("33").Sentences, "Every strip so far drags or holds", ["tight all round"]),
         ["weak all round, springy"] = (() => Strips("1111111111111").Sentences, "draw the latch in half a turn", ["new rope", "hinge is worn"]),

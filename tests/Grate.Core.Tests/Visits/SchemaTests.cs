@@ -21,6 +21,13 @@ public class SchemaTests
     [InlineData("door-look", 1, """{"rope":"flattened","ropeSigns":["gap"],"latch":"at-end","hinge":"slight","glass":["moves","black-side"]}""")]
     [InlineData("seals", 1, """{"seals":{"door":{"widthMm":10,"depthMm":6,"oldMm":11,"manualMm":null,"manualCement":true,"lineM":1.72,"done":["off"],"cementedAt":"14:10:00","cureH":2}}}""")]
     [InlineData("closed-air", 1, """{"closesFully":true,"collapseS":75,"reviveS":8}""")]
+    [InlineData("baffle", 1, """{"kind":"dense-slab","thicknessMm":30,"spanMm":420,"deflectionMm":-6,"signs":["hairline","debris-on-top"],"turned":true}""")]
+    [InlineData("air-tubes", 1, """{"tubes":3,"holesEach":24,"blocked":[2,0,5],"signs":["clip-missing"],"notchEnd":"left","airWash":"partly","floorAir":"free"}""")]
+    [InlineData("ash", 1, """{"fuel":"bark","depthMm":40,"panL":6,"touchesGrate":true}""")]
+    [InlineData("combustor", 1, """{"kind":"ceramic","across":12,"down":6,"dark":[0,1,13],"broken":[70],"coatingShare":0.1,"colour":"grey-brown","signs":["hairline"],"fittedOn":"2022-10-01","hours":5200}""")]
+    [InlineData("bypass", 1, """{"signs":["will-not-lock","build-up"]}""")]
+    [InlineData("thermostat", 1, """{"signs":["knob-slips"],"closesS":40,"opensS":65,"openedBy":"I. Varnholt"}""")]
+    [InlineData("light-off", 1, """{"series":[{"minute":0,"probeC":290},{"minute":5,"probeC":350}],"goodFire":true,"topClear":false}""")]
     [InlineData("agreement", 1, """{"name":"A. Hollis","strokes":[[0.1,0.2,0.3,0.4]],"nobodyAtHome":false}""")]
     public void Stored_entry_is_read_and_written_back_the_same(string station, int schema, string stored)
     {

@@ -1,0 +1,164 @@
+using Grate.Core.Combustor;
+using Grate.Core.Firebox;
+using Grate.Core.Flue;
+using Grate.Core.Fuel;
+using Grate.Core.Tests.Visits;
+
+namespace Grate.Core.Tests.Firebox;
+
+/// <summary>Stations inside the stove: handbook 04 sections 2, 3 and 5, 05 sections 1 to 3.</summary>
+public class InsideStationTests
+{
+    private static readonly BaffleStation _baffle = new();
+    private static readonly TubesStation _tubes = new();
+    private static readonly AshStation _ash = new();
+    private static readonly CombustorStation _combustor = new();
+    private static readonly LightOffStation _lightOff = new();
+
+    private static VisitContext At(params EarlierVisit[] earlier) => Histories.At(Histories.Of(earlier));
+
+    private static Dictionary<string, string[]> Refused<TEntry, TAnswer>(Station<TEntry, TAnswer> station, TEntry entry)
+        where TEntry : class
+        where TAnswer : class, IReckoned
+    {
+        var errors = new EntryErrors();
+        Assert.Null(station.Answer(entry, Histories.At(), errors));
+        return errors.ByField;
+    }
+
+    [Fact]
+    public void Baffle_keeps_its_kind_and_span_and_may_be_turned_over_with_a_date()
+    {
+        var first = new BaffleCheck("dense-slab", 30, 420, 3, []);
+        var facts = _baffle.Facts(first, _baffle.Ask(first)).ToArray();
+        var at = At(Histories.Visit(new(2025, 10, 1), facts));
+        // 6 of 420 mm, in November: look again in May.
+        var now = _baffle.Ask(new(DeflectionMm: 6), at);
+        Assert.Equal((BaffleKind.DenseSlab, 420.0, true, Condition.Wearing), (now.Kind!.Value, now.SpanMm!.Value, now.Judged!.TurnOver, now.Parts.Single().Condition));
+        Assert.Contains("look again by 20 May 2027", Histories.Words(now.Sentences), StringComparison.Ordinal);
+        Assert.Contains("Turned over today; looked at again by 20 May 2027", Histories.Words(_baffle.Ask(new(DeflectionMm: 6, Turned: true), at).Sentences), StringComparison.Ordinal);
+        Assert.Contains("not held to be safe", Histories.Words(_baffle.Ask(new("fibre-board", Signs: [], Turned: true)).Sentences), StringComparison.Ordinal);
+        // What was not looked at decides nothing.
+        Assert.Empty(_baffle.Ask(new(), at).Parts);
+    }
+
+    [Fact]
+    public void Baffle_out_of_place_is_a_stop_until_it_was_looked_at_again()
+    {
+        var bad = new BaffleCheck("steel-plate", Signs: ["displaced"]);
+        var stop = Assert.Single(_baffle.Stops(bad, _baffle.Ask(bad)));
+        Assert.NotNull(Parts.All.Stop(stop.Code));
+        Assert.Empty(_baffle.Passed(bad, _baffle.Ask(bad)));
+        var good = new BaffleCheck("steel-plate", Signs: []);
+        Assert.Empty(_baffle.Stops(good, _baffle.Ask(good)));
+        Assert.Equal(stop.Code, Assert.Single(_baffle.Passed(good, _baffle.Ask(good))).Code);
+        // An emptied field ends nothing.
+        Assert.Empty(_baffle.Passed(new("steel-plate"), _baffle.Ask(new("steel-plate"))));
+        Assert.Equal(["signs", "spanMm"], Refused(_baffle, new("stone", DeflectionMm: 4, Signs: ["bent"])).Keys.Order());
+    }
+
+    [Theory]
+    [InlineData("0 0 0 0", "", Condition.Sound)]
+    [InlineData("2 1 0 0", "", Condition.Sound)]
+    [InlineData("5 3 1 0", "", Condition.Wearing)]
+    [InlineData("0 0 0 0", "clip-missing", Condition.Wearing)]
+    [InlineData("0 0 0 0", "sagging clip-missing", Condition.Spent)]
+    [InlineData("0 0 0 0", "burnt-through", Condition.Spent)]
+    public void Tubes_are_judged_by_their_holes_and_what_is_seen(string blocked, string signs, Condition condition)
+    {
+        var answer = _tubes.Ask(new(Blocked: [.. blocked.Split(' ').Select(b => (double?)int.Parse(b, System.Globalization.CultureInfo.InvariantCulture))], Signs: signs.Split(' ', StringSplitOptions.RemoveEmptyEntries)));
+        Assert.Equal(condition, answer.Parts.Single().Condition);
+        Assert.Equal(answer.Blocked.Sum() / 80.0, answer.BlockedShare);
+    }
+
+    [Fact]
+    public void Holes_and_notch_stay_with_the_stove_and_the_air_wash_explains_the_glass()
+    {
+        var entry = new TubesCheck(3, 24, [1, 0, 0], [], "left", "partly");
+        var answer = _tubes.Ask(entry);
+        Assert.Contains("explains black glass", Histories.Words(answer.Sentences), StringComparison.Ordinal);
+        var at = At(Histories.Visit(new(2025, 10, 1), [.. _tubes.Facts(entry, answer)]));
+        Assert.Equal((3, 24), (_tubes.Ask(new(), at).Tubes, _tubes.Ask(new(), at).HolesEach));
+        Assert.Equal("left", at.NewestText(FireboxFacts.NotchEnd));
+        Assert.Equal(["blocked", "blocked[0]"], Refused(_tubes, new(2, 20, [21, 0, 0])).Keys.Order());
+        Assert.Contains("between 1 and 8", Refused(_tubes, new(9))["tubes"][0], StringComparison.Ordinal);
+    }
+
+    // 3 000 kg of hardwood at 18 % in 200 days: 15 kg a day, as in handbook 04 section 6.
+    [Fact]
+    public void Pan_fills_by_this_household_s_wood()
+    {
+        var at = At(Histories.Visit(new(2025, 10, 1), new Fact(FuelFacts.KgPerYear, 3000), new Fact(FuelFacts.MoistureWet, 0.18), new Fact(FuelFacts.Wood, null, "hardwood")));
+        var answer = _ash.Ask(new(PanL: 6, DepthMm: 40), at);
+        Assert.Equal((22, AshFuel.Hardwood), (answer.Reckoned!.EmptyEveryDays, answer.Fuel));
+        Assert.Contains("full after 22 days; 17.2 kg of ash a year", Histories.Words(answer.Sentences), StringComparison.Ordinal);
+        Assert.Null(_ash.Ask(new(), at).Reckoned);
+        Assert.Contains("never goes on the garden", Histories.Words(_ash.Ask(new("coal", 30), at).Sentences), StringComparison.Ordinal);
+        Assert.Equal(["depthMm", "fuel"], Refused(_ash, new("paper", -1)).Keys.Order());
+    }
+
+    private static readonly Stove _catalytic = Histories.Stove with { Kind = "top-loader", Combustor = true };
+
+    // 3 600 kg a year at 1.5 kg/h are 2 400 h: three years are 7 200 h, and 3 800 h are left, a year and seven months.
+    [Fact]
+    public void Combustor_s_life_goes_by_the_wood_since_it_was_fitted()
+    {
+        var at = Histories.At(Histories.Of(Histories.Visit(new(2025, 11, 1), new Fact(FuelFacts.KgPerYear, 3600))) with { Stove = _catalytic });
+        var entry = new CombustorCheck("ceramic", Dark: [.. Enumerable.Range(0, 36)], Signs: [], FittedOn: new(2023, 11, 20));
+        var answer = _combustor.Ask(entry, at);
+        Assert.Equal((0.5, 3.0), (answer.DarkShare, answer.Pressures![^1].ExtraNeedPa));
+        Assert.Equal((7200, 3800), ((int)Math.Round(answer.Life!.Hours / 10) * 10, (int)Math.Round(answer.Life.LeftH / 10) * 10));
+        Assert.Equal(new DateOnly(2028, 6, 1), new DateOnly(answer.EndOn!.Value.Year, answer.EndOn.Value.Month, 1));
+        Assert.Equal(Condition.Spent, answer.Parts.Single().Condition);
+
+        // The end stands in the due list half a year ahead; a new one starts at nothing.
+        var facts = _combustor.Facts(entry, answer).ToArray();
+        var history = Histories.Of(Histories.Visit(new(2026, 11, 20), facts)) with { Stove = _catalytic };
+        var part = new CombustorPart();
+        Assert.Empty(part.Due(history, new(2027, 11, 1)));
+        Assert.Equal(answer.EndOn, Assert.Single(part.Due(history, new(2028, 3, 1))).By);
+        Assert.All(facts.Where(f => f.Name is CombustorFacts.EndDay or CombustorFacts.FittedDay), f => Assert.Contains(part.DueReads, r => f.Name.StartsWith(r, StringComparison.Ordinal)));
+        var renewed = _combustor.Ask(new(FittedOn: Histories.Day), Histories.At(history));
+        Assert.Equal(0, renewed.Life!.Hours);
+        Assert.Equal(["broken", "coatingShare", "dark", "fittedOn"], Refused(_combustor, new(CoatingShare: 2, FittedOn: new(2060, 1, 1))).Keys.Concat(Refused(_combustor, new(Dark: [72], Broken: [-1])).Keys).Order());
+    }
+
+    // What it costs more is needed more, in proportion to the fire: 3 Pa at high fire are 1.7 at normal (2 of 3.5 kg/h).
+    [Fact]
+    public void Draft_needed_rises_by_what_the_combustor_costs()
+    {
+        var clean = Histories.At(Histories.Of() with { Stove = _catalytic });
+        var blocked = clean with { Facts = [new("inside", "combustor", FlueFacts.ExtraNeedPa, 3, null, new(10, 0))] };
+        Assert.Equal(12, HotPlace.Of(clean).Question(new("normal"), 11).Need!.MinPa);
+        Assert.Equal(12 + 3 * 2 / 3.5, HotPlace.Of(blocked).Question(new("normal"), 11).Need!.MinPa!.Value, 9);
+        Assert.Equal(15, HotPlace.Of(blocked).Question(new("high"), 11).Need!.MinPa!.Value, 9);
+        Assert.Contains(HotPlace.Of(blocked).Answer(new("normal", 14, 230), 11, new EntryErrors(), UnitSystem.Metric)!.Assumed, a => a.Field == "need.minPa");
+    }
+
+    [Fact]
+    public void Light_off_ends_by_itself_and_its_minutes_make_the_trend()
+    {
+        var running = _lightOff.Ask(new([new(0, 290), new(3, 300)]));
+        Assert.Equal((false, 340.0), (running.Over, running.GoalC));
+        var passed = new LightOffTest([new(0, 290), new(5, 345)], TopClear: true);
+        Assert.True(_lightOff.Ask(passed).Over);
+        Assert.Contains("top of the chimney cleared", Histories.Words(_lightOff.Ask(passed).Sentences), StringComparison.Ordinal);
+        Assert.Contains("Look, the cheapest first: cells blocked, cells dead, bypass leaking, seal leaking.", Histories.Words(_lightOff.Ask(new([new(0, 290), new(11, 300)])).Sentences), StringComparison.Ordinal);
+        EarlierVisit Visit(int year, double hours, double minutes) => Histories.Visit(new(year, 10, 1), new Fact(CombustorFacts.Hours, hours), new Fact(CombustorFacts.LightOffMin, minutes));
+        var at = Histories.At(Histories.Of(Visit(2023, 2000, 4), Visit(2024, 4000, 5.5), Visit(2025, 6000, 7)) with { Stove = _catalytic });
+        var life = _combustor.Ask(new(Hours: 6000), at).Life!;
+        Assert.Equal((LifeBound.Trend, 4000.0), (life.Bound, Math.Round(life.LeftH, 6)));
+        Assert.Equal(["series[0].probeC", "series[1].minute"], Refused(_lightOff, new([new(0, 5000), new(null, 300)])).Keys.Order());
+    }
+
+    [Fact]
+    public void Bypass_and_thermostat_give_their_words()
+    {
+        Condition Bypass(params string[] signs) => new BypassStation().Ask(new(signs)).Parts.Single().Condition;
+        Assert.Equal((Condition.Sound, Condition.Wearing, Condition.Spent), (Bypass(), Bypass("clip-missing"), Bypass("will-not-lock", "clip-missing")));
+        Condition Thermostat(string[]? signs, double? closes, double? opens = null) => new ThermostatStation().Ask(new(signs, closes, opens)).Parts.Single().Condition;
+        Assert.Equal((Condition.Sound, Condition.Sound, Condition.Wearing, Condition.Spent, Condition.Spent), (Thermostat([], null), Thermostat(null, 40, 65), Thermostat(["knob-slips"], 40), Thermostat([], 121), Thermostat(["not-closing"], null)));
+        Assert.Empty(new ThermostatStation().Ask(new()).Parts);
+        Assert.Equal(["closesS", "openedBy", "signs"], Refused(new ThermostatStation(), new(["melted"], 601, OpenedBy: new string('x', 81))).Keys.Order());
+    }
+}
