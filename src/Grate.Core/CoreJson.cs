@@ -25,6 +25,8 @@ namespace Grate.Core;
 [JsonSerializable(typeof(DueTask[]))]
 [JsonSerializable(typeof(FittingEntry[]))]
 [JsonSerializable(typeof(Obstacle[]))]
+[JsonSerializable(typeof(LiningCheck))]
+[JsonSerializable(typeof(LiningCheckAnswer))]
 [JsonSerializable(typeof(BaffleCheck))]
 [JsonSerializable(typeof(BaffleCheckAnswer))]
 [JsonSerializable(typeof(TubesCheck))]

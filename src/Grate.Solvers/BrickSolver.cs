@@ -141,7 +141,7 @@ public sealed class BrickSolver : IBrickSolver
     // One split of every panel, those first that go together best.
     private static IReadOnlyList<Split> Together(BrickProblem problem, IReadOnlyList<List<Split>> panels) =>
         panels.Aggregate((IReadOnlyList<Split>)[new([], 0)], (soFar, panel) => [.. soFar.SelectMany(s => panel.Select(own => (Course[])[.. s.Courses, .. own.Courses]))
-            .Select(courses => new Split(courses, About(problem, courses))).OrderBy(s => s.Bricks).ThenBy(s => s.Courses.Count).Take(MostTogether)]);
+            .Select(courses => new Split(courses, About(problem, courses))).OrderBy(s => s.Bricks).ThenBy(s => s.Courses.Count).Take(Math.Max(8, MostTogether / panels.Count))]);
 
     // Lays these courses with fewer than so many bricks; null where that is not possible, or was not found in time.
     private static IReadOnlyList<PlannedPiece>? Lay(BrickProblem problem, IReadOnlyList<Course> courses, int fewerThan, double seconds)

@@ -161,7 +161,7 @@ public sealed record CombustorCheckAnswer(int Across, int Down, double? DarkShar
     private static double? HoursOn(StoveHistory history, DateOnly? fitted, DateOnly day, Func<double> perYear)
     {
         double Years(DateOnly since) => (day.DayNumber - since.DayNumber) / 365.25;
-        if (history.Earlier.LastOrDefault(v => v.Number(CombustorFacts.Hours) is not null && (fitted is null || v.Day >= fitted)) is { } known)
+        if (history.Earlier.LastOrDefault(v => v.Number(CombustorFacts.Hours) is not null && (fitted is null || v.Day > fitted)) is { } known)
             return known.Number(CombustorFacts.Hours) + Years(known.Day) * perYear();
         return fitted is { } since ? Years(since) * perYear() : null;
     }

@@ -84,7 +84,7 @@ public sealed record BrickLayoutAnswer(int Bricks, int LowerBound, double? Cost,
     /// <summary>After so long the best layout so far is taken.</summary>
     public static readonly Limit Patience = Limit.Assumed(8, "s", "nobody waits longer at a saw");
 
-    private const int MostPanels = 20;
+    private const int MostPanels = 60;
     private const double MostBricks = 400;
     private const int Parts = 100;
     private static readonly EntryRange _side = new("Width and height of the panel", Quantity.Bore, 10, 3000, 0.001);

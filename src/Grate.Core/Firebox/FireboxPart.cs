@@ -6,13 +6,16 @@ public sealed class FireboxPart : IPart
     /// <summary>Word of the stop of a baffle that lets flame into the flue.</summary>
     public const string Baffle = "baffle";
 
+    /// <summary>Word of the stop of a brick that is missing.</summary>
+    public const string BrickMissing = "brick-missing";
+
     private static readonly Limit _yearly = Limit.Practice(12, "months", "what wears or clogs is seen once a year");
 
     /// <inheritdoc/>
     public string Code => "firebox";
 
     /// <inheritdoc/>
-    public IReadOnlyList<IStation> Stations { get; } = [new BaffleStation(), new TubesStation(), new AshStation()];
+    public IReadOnlyList<IStation> Stations { get; } = [new LiningStation(), new BaffleStation(), new TubesStation(), new AshStation()];
 
     /// <inheritdoc/>
     public IReadOnlyList<PartMark> Marks { get; } =
@@ -30,7 +33,7 @@ public sealed class FireboxPart : IPart
     /// <inheritdoc/>
     public IReadOnlyList<StopReason> Stops { get; } =
     [
-        new("brick-missing", "A brick is missing or steel is visible: no fire until replaced.", "bricks") { Retest = "Every brick is in its place and no steel is visible." },
+        new(BrickMissing, "A brick is missing or steel is visible: no fire until replaced.", "bricks") { Retest = "Every brick is in its place and no steel is visible." },
         new(Baffle, "The baffle is missing, displaced or burnt through: no fire.", "baffle") { Retest = "The baffle is whole and seated, and the hot test is as expected." },
         new("part-off", "A part is off and not refitted: no fire.", "refitted") { Retest = "Every part is back in its place." },
     ];

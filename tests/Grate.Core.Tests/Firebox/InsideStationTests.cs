@@ -97,6 +97,66 @@ public class InsideStationTests
         Assert.Equal(["depthMm", "fuel"], Refused(_ash, new("paper", -1)).Keys.Order());
     }
 
+    private static readonly LiningStation _lining = new();
+
+    private static LiningCheck Bricks(params (string Code, BrickMark Mark)[] bricks) => new(Bricks: bricks.ToDictionary(b => b.Code, b => (BrickMark?)b.Mark));
+
+    // Handbook 04 section 1: keep hairlines and closed cracks; replace at 3 mm open, moved, a third gone, crumbling, missing, steel visible.
+    [Theory]
+    [InlineData("sound", null, null, Condition.Sound)]
+    [InlineData("hairline", null, null, Condition.Sound)]
+    [InlineData("cracked", null, null, Condition.Wearing)]
+    [InlineData("open", 2.9, null, Condition.Wearing)]
+    [InlineData("open", 3.0, null, Condition.Spent)]
+    [InlineData("open", null, null, Condition.Spent)]
+    [InlineData("moved", null, null, Condition.Spent)]
+    [InlineData("worn", null, 10.0, Condition.Wearing)]
+    [InlineData("worn", null, 11.0, Condition.Spent)]
+    [InlineData("crumbling", null, null, Condition.Spent)]
+    [InlineData("missing", null, null, Condition.Unsafe)]
+    [InlineData("steel-visible", null, null, Condition.Unsafe)]
+    public void Brick_is_kept_or_renewed_by_what_is_seen(string state, double? crack, double? lost, Condition condition)
+    {
+        // A third of 33 mm are 11.
+        var entry = Bricks(("floor-1", new(state, crack, lost))) with { Panels = new Dictionary<string, PanelEntry?> { ["floor"] = new(480, 380, 33) } };
+        var answer = _lining.Ask(entry);
+        Assert.Equal((condition, condition), (answer.Panels[0].Bricks[0].Condition, answer.Parts.Single().Condition));
+        Assert.Equal(condition is Condition.Spent or Condition.Unsafe ? 1 : 0, answer.Renew.Count);
+        Assert.Equal(condition == Condition.Unsafe, _lining.Stops(entry, answer).Any(s => s.Where!.Single() == "floor-1"));
+    }
+
+    [Fact]
+    public void Panels_are_divided_by_courses_and_stay_with_the_stove()
+    {
+        var entry = new LiningCheck(new Dictionary<string, PanelEntry?> { ["floor"] = new(480, 380, 32, [2, 3]), ["lip"] = new(480, 60) }, new Dictionary<string, BrickMark?> { ["floor-5"] = new("worn", LostMm: 20, Cause: "logs-thrown", Renewed: true) });
+        var answer = _lining.Ask(entry);
+        var floor = answer.Panels[0];
+        Assert.Equal((5, 240.0, 160.0, 190.0), (floor.Bricks.Count, floor.Bricks[0].WidthMm, floor.Bricks[4].WidthMm, floor.Bricks[4].HeightMm));
+        Assert.Equal(Enumerable.Range(1, answer.Panels.Sum(p => p.Bricks.Count)), answer.Panels.SelectMany(p => p.Bricks).Select(b => b.Number));
+        Assert.Contains("agree gloves and placing", Histories.Words(answer.Sentences), StringComparison.Ordinal);
+        // What was renewed is sound, and its day is kept; 480 × 380 × 32 mm of dense brick at 350 °C hold a kilowatt-hour.
+        Assert.Equal(Condition.Sound, floor.Bricks[4].Condition);
+        Assert.Equal(0.987, floor.StoredKwh, 3);
+        var at = At(Histories.Visit(new(2025, 10, 1), [.. _lining.Facts(entry, answer)]));
+        var later = _lining.Ask(new(), at);
+        Assert.Equal((5, true, new DateOnly(2025, 10, 1), 5), (later.Panels[0].Bricks.Count, later.Panels[0].Measured, later.Panels[0].Bricks[4].RenewedOn!.Value, later.Panels.Count));
+    }
+
+    [Fact]
+    public void Brick_that_is_back_ends_its_stop_and_bad_linings_are_named()
+    {
+        var two = Bricks(("floor-1", new("missing")), ("back-1", new("steel-visible")));
+        Assert.Equal("floor-1 back-1", string.Join(' ', Assert.Single(_lining.Stops(two, _lining.Ask(two))).Where!));
+        var one = Bricks(("floor-1", new("missing", Renewed: true)), ("back-1", new("steel-visible")));
+        Assert.Equal("back-1", string.Join(' ', Assert.Single(_lining.Stops(one, _lining.Ask(one))).Where!));
+        Assert.Equal("floor-1", string.Join(' ', Assert.Single(_lining.Passed(one, _lining.Ask(one))).Where!));
+        Assert.Empty(_lining.Passed(new(), _lining.Ask(new())));
+        var refused = Refused(_lining, new(new Dictionary<string, PanelEntry?> { ["roof"] = new(), ["floor"] = new(10, 380, 32, [0]) }, new Dictionary<string, BrickMark?> { ["back-1"] = new("soft", 90) }));
+        Assert.Equal(["panels.floor.courses[0]", "panels.floor.widthMm", "panels.roof"], refused.Keys.Order(StringComparer.Ordinal).Where(k => k.StartsWith("panels", StringComparison.Ordinal)));
+        Assert.Contains("no brick “floor-99”", Refused(_lining, Bricks(("floor-99", new("sound"))))["bricks.floor-99"][0], StringComparison.Ordinal);
+        Assert.Equal(["bricks.back-1.cause", "bricks.back-1.crackMm", "bricks.back-1.state"], Refused(_lining, Bricks(("back-1", new("soft", 90, Cause: "bad luck")))).Keys.Order(StringComparer.Ordinal));
+    }
+
     private static readonly Stove _catalytic = Histories.Stove with { Kind = "top-loader", Combustor = true };
 
     // 3 600 kg a year at 1.5 kg/h are 2 400 h: three years are 7 200 h, and 3 800 h are left, a year and seven months.

@@ -115,14 +115,16 @@
   </div>
   {#if since !== null && visit.writable}
     <form class="mt-3 flex flex-wrap items-end gap-3" onsubmit={take}>
-      <NumberField
-        id="light-off-probeC"
-        label="Probe now"
-        quantity="temperature"
-        value={probeC}
-        compact
-        onchange={(value) => (probeC = value)}
-      />
+      {#key samples.length}
+        <NumberField
+          id="light-off-probeC"
+          label="Probe now"
+          quantity="temperature"
+          value={probeC}
+          compact
+          onchange={(value) => (probeC = value)}
+        />
+      {/key}
       <button class="btn min-h-11" disabled={probeC === null}>Keep for minute {minute}</button>
       {#if live.has("flueC")}<span class="text-quiet pb-3 text-sm">The thermometer is read every minute.</span>{/if}
     </form>
@@ -143,7 +145,7 @@
           stroke-dasharray="6 3"
           stroke-width="2"
         />
-        <text x={x(10) + 4} y={y(shown(answer.goalC)) + 4} class="computed fill-secondary text-[12px]"
+        <text x={x(10) - 4} y={y(shown(answer.goalC)) - 8} text-anchor="end" class="computed fill-secondary text-[12px]"
           >{tables.show(answer.goalC, "temperature")}</text
         >
       {/if}

@@ -1,0 +1,117 @@
+using OpenQA.Selenium;
+
+namespace Grate.Browser.Tests;
+
+/// <summary>Inside the stove: bricks, baffle, tubes, combustor, light-off.</summary>
+public class InsideTests(GrateApp app) : IClassFixture<GrateApp>
+{
+    private string Visit(bool combustor) => app.Scalar<Guid>($"""
+        select v.id from visits v join appliances a on a.id = v.appliance_id
+        where v.state = 'open' and a.combustor = {combustor} and (a.combustor or a.kind = 'steel') order by v.planned_start, v.id limit 1
+        """).ToString();
+
+    private static void Tap(Browser browser, By by) => browser.Script("arguments[0].scrollIntoView({ block: 'center' }); arguments[0].click()", browser.See(by));
+
+    [Fact]
+    public void Brick_is_tapped_judged_and_renewed_in_the_best_of_three_ways_by_thumb()
+    {
+        using var browser = new Browser(app, width: 390, height: 844, dark: true);
+        browser.SignIn("owner");
+        var visit = Visit(combustor: false);
+        browser.Go($"/visits/{visit}/inside/lining");
+        browser.SeeText("Tap a brick");
+        browser.Script("document.querySelector(\"svg [aria-label^='Brick 1,']\").dispatchEvent(new MouseEvent('click', { bubbles: true }))");
+        Tap(browser, By.XPath("//button[.='Missing']"));
+        browser.SeeText("no fire until replaced");
+        browser.Until(() => app.Scalar<long>($"select count(*) from safety_stops where visit_id = '{visit}' and code = 'brick-missing' and cleared_at is null") == 1 ? "stopped" : null, "no stop");
+        ScreenTests.AssertAccessible(browser, "bricks");
+        Tap(browser, By.XPath("//button[.='Compare']"));
+        browser.Until(() => browser.Text.Contains("no plan can do with fewer", StringComparison.Ordinal) ? "laid" : null, "no layout");
+        browser.SeeText("Castable");
+        Tap(browser, By.XPath("//label[contains(., 'A new one was set today')]//input"));
+        browser.Until(() => app.Scalar<long>($"select count(*) from safety_stops where visit_id = '{visit}' and code = 'brick-missing' and cleared_at is not null") == 1 ? "over" : null, "the stop stands");
+        Tap(browser, By.XPath("//button[.='All others sound']"));
+        browser.SeeText("Every brick is sound.");
+        Tap(browser, By.XPath("//button[.='Measure and divide']"));
+        browser.Type("panel-widthMm", "9000");
+        browser.SeeText("Width and height of the panel must lie between 50 and 2000 mm");
+        browser.Type("panel-widthMm", "480");
+        Tap(browser, By.XPath("//button[@aria-label='Course 1: split one']"));
+        browser.Until(() => app.Scalar<long>($"select count(*) from station_facts where visit_id = '{visit}' and name = 'lining.floor.width-mm' and value = 480") == 1 ? "kept" : null, "not kept");
+        Assert.True((long)browser.Script("return document.documentElement.scrollWidth")! <= 390);
+
+        browser.Go($"/visits/{visit}/inside/baffle");
+        browser.SeeText("What the baffle is made of");
+        Tap(browser, By.XPath("//button[.='Dense slab']"));
+        browser.Type("baffle-spanMm", "420");
+        browser.Type("baffle-deflectionMm", "6");
+        browser.SeeText("of its span");
+        ScreenTests.AssertAccessible(browser, "baffle");
+        browser.Go($"/visits/{visit}/inside/air-tubes");
+        browser.SeeText("Count the blocked holes");
+        for (var i = 0; i < 9; i++)
+            Tap(browser, By.XPath("//button[starts-with(@aria-label, 'Tube 1:') and contains(@aria-label, 'one more')]"));
+        browser.SeeText("9 of 80 holes blocked");
+        ScreenTests.AssertAccessible(browser, "air tubes");
+        browser.Go($"/visits/{visit}/inside/ash");
+        browser.Type("ash-panL", "6");
+        browser.SeeText("the pan is full after");
+        ScreenTests.AssertAccessible(browser, "ash");
+        Assert.True((long)browser.Script("return document.documentElement.scrollWidth")! <= 390);
+        browser.Go($"/report/{visit}");
+        browser.SeeText("renewed today");
+        Assert.Empty(browser.Complaints());
+    }
+
+    [Fact]
+    public void Combustor_is_painted_by_keys_and_its_light_off_ends_by_itself()
+    {
+        using var browser = new Browser(app);
+        browser.SignIn("owner");
+        var visit = Visit(combustor: true);
+        browser.Go($"/visits/{visit}/inside/combustor");
+        browser.SeeText("Hold it to a lamp");
+        browser.Script("document.querySelector(\"svg [aria-label='Row 1, cell 1: light']\").focus()");
+        browser.Press(Keys.Space);
+        browser.See(By.CssSelector("svg [aria-label='Row 1, cell 1: dark']"));
+        // A stroke with the pointer over the row below.
+        browser.Script("""
+            const face = document.querySelector('svg.touch-none'), box = face.getBoundingClientRect();
+            face.setPointerCapture = () => {};
+            const at = (type, x) => face.dispatchEvent(new PointerEvent(type, { bubbles: true, pointerId: 1, clientX: box.left + box.width * x, clientY: box.top + box.height * 0.25 }));
+            at('pointerdown', 0.05); for (let x = 0.05; x < 0.95; x += 0.02) at('pointermove', x); at('pointerup', 0.95);
+            """);
+        browser.SeeText("18 % dark");
+        browser.SeeText("the draft that this stove needs rises by");
+        ScreenTests.AssertAccessible(browser, "combustor");
+        browser.Click(By.XPath("//button[starts-with(., 'Mark combustor')]"));
+        browser.Until(() => app.Scalar<long>($"select count(*) from findings where visit_id = '{visit}' and part = 'combustor' and condition = 'wearing'") == 1 ? "marked" : null, "not marked");
+        browser.Go($"/visits/{visit}/inside/bypass");
+        browser.Click(By.XPath("//button[.='Will not lock']"));
+        browser.SeeText("in that order");
+        browser.Go($"/visits/{visit}/inside/thermostat");
+        browser.Type("thermostat-closesS", "700");
+        browser.SeeText("must lie between 0 and 600");
+        browser.Type("thermostat-closesS", "40");
+        browser.SeeText("closed in 40 s");
+
+        browser.Go($"/visits/{visit}/hot-test/light-off");
+        browser.SeeText("Bypass open until the probe shows");
+        browser.Click(By.XPath("//button[.='Bypass closed']"));
+        // The watch goes on over a reload; an hour's patience is not asked of a test.
+        foreach (var (minute, probe) in new[] { (0, "290"), (3, "310"), (6, "345") })
+        {
+            browser.Script($"localStorage.setItem('grate.light-off.{visit}', String(Date.now() - {minute * 60_000 + 1000}))");
+            browser.Driver.Navigate().Refresh();
+            browser.SeeText($"Keep for minute {minute}");
+            browser.Type("light-off-probeC", probe);
+            browser.Click(By.XPath($"//button[.='Keep for minute {minute}']"));
+            browser.See(By.XPath($"//li[.//button[@aria-label='Take away minute {minute}'] and contains(., '{probe} °C')]"));
+            browser.Until(() => app.Scalar<int>($"select coalesce((select jsonb_array_length(entry->'series') from station_entries where visit_id = '{visit}' and station = 'light-off'), 0)") == minute / 3 + 1 ? "kept" : null, "not kept");
+        }
+        browser.SeeText("It lights off: 50 K more after 5.");
+        Assert.Empty(browser.Driver.FindElements(By.CssSelector("[data-minute]")));
+        ScreenTests.AssertAccessible(browser, "light-off");
+        Assert.Empty(browser.Complaints());
+    }
+}
