@@ -81,7 +81,7 @@ public class InsideTests(GrateApp app) : IClassFixture<GrateApp>
             const at = (type, x) => face.dispatchEvent(new PointerEvent(type, { bubbles: true, pointerId: 1, clientX: box.left + box.width * x, clientY: box.top + box.height * 0.25 }));
             at('pointerdown', 0.05); for (let x = 0.05; x < 0.95; x += 0.02) at('pointermove', x); at('pointerup', 0.95);
             """);
-        browser.SeeText("18 % dark");
+        browser.SeeText("Of the combustor's cells 18 % are dark");
         browser.SeeText("the draft that this stove needs rises by");
         ScreenTests.AssertAccessible(browser, "combustor");
         browser.Click(By.XPath("//button[starts-with(., 'Mark combustor')]"));

@@ -127,7 +127,7 @@
         y={4 + Math.floor(cell / across) * 20 + 1}
         width="18"
         height="18"
-        class="cursor-pointer {dark ? 'fill-base-content' : 'fill-warning/25'} {broken
+        class="cursor-pointer {dark ? 'fill-[#1d1a17]' : 'fill-[#ead49a]'} {broken
           ? 'stroke-error'
           : 'stroke-base-300'}"
         stroke-width={broken ? 3 : 1}
@@ -138,13 +138,6 @@
   {#each [...errors("dark"), ...errors("broken")] as sentence (sentence)}<p class="text-error text-sm">
       {sentence}
     </p>{/each}
-  {#if answer?.darkShare != null}
-    <p class="mt-1">
-      <span class="computed">{tables.show(answer.darkShare, "share")}</span> dark{#if answer.brokenShare}, <span
-          class="computed">{tables.show(answer.brokenShare, "share")}</span
-        > broken{/if}
-    </p>
-  {/if}
   <div class="mt-3 grid grid-cols-2 gap-x-4 gap-y-4 max-sm:grid-cols-1">
     <NumberField
       id="combustor-coatingShare"
