@@ -25,6 +25,8 @@ namespace Grate.Core;
 [JsonSerializable(typeof(DueTask[]))]
 [JsonSerializable(typeof(FittingEntry[]))]
 [JsonSerializable(typeof(Obstacle[]))]
+[JsonSerializable(typeof(StripDown))]
+[JsonSerializable(typeof(StripDownAnswer))]
 [JsonSerializable(typeof(LiningCheck))]
 [JsonSerializable(typeof(LiningCheckAnswer))]
 [JsonSerializable(typeof(BaffleCheck))]

@@ -11,7 +11,7 @@ namespace Grate.Solvers;
 /// </summary>
 public sealed class BrickSolver : IBrickSolver
 {
-    private const double SecondsPerTry = 2;
+    private const double SecondsPerTry = 1.5;
 
     // So many splits of a panel, and of several panels together, are gone on with.
     private const int MostSplits = 12, MostTogether = 200;
@@ -33,13 +33,19 @@ public sealed class BrickSolver : IBrickSolver
         var bricks = int.MaxValue;
         foreach (var choice in Together(problem, panels))
         {
-            if (best is not null && (bricks <= problem.Bound || DateTime.UtcNow >= end))
+            // What takes as many by itself, ends not counted, is not better; those after it take more.
+            if (best is not null && Math.Ceiling(choice.Bricks - 1e-6) >= bricks)
                 break;
-            var seconds = Math.Clamp((end - DateTime.UtcNow).TotalSeconds, 0.5, SecondsPerTry);
-            if (Lay(problem, choice.Courses, bricks, seconds) is not { } found)
-                continue;
-            best = found;
-            bricks = found.Max(p => p.Brick) + 1;
+            while (best is null || (bricks > problem.Bound && DateTime.UtcNow < end))
+            {
+                var seconds = Math.Clamp((end - DateTime.UtcNow).TotalSeconds, 0.5, SecondsPerTry);
+                if (Lay(problem, choice.Courses, bricks, seconds) is not { } found)
+                    break;
+                best = found;
+                bricks = found.Max(p => p.Brick) + 1;
+            }
+            if (best is not null && DateTime.UtcNow >= end)
+                break;
         }
         return best;
     }
@@ -153,6 +159,9 @@ public sealed class BrickSolver : IBrickSolver
 
         // Whole lanes of a course: as many as fit, or one less where its end would be too short.
         var wholes = courses.Select(c => (c.Length + problem.Joint) / pitch).Select(most => model.NewIntVar(Math.Max(0, most - 1), most, "")).ToList();
+        // Courses alike are not told apart.
+        foreach (var (before, after) in Enumerable.Range(1, courses.Count - 1).Select(c => (c - 1, c)).Where(c => courses[c.Item1].Length == courses[c.Item2].Length && courses[c.Item1].Thickness == courses[c.Item2].Thickness))
+            model.Add(wholes[before] >= wholes[after]);
         // Lanes that are shared, of each thickness: at most one for every piece of a course as thick or thinner.
         var lanes = thicknesses.SelectMany((thickness, t) => Enumerable.Range(0, courses.Count(c => c.Thickness == thickness) + 1).Select(_ => t)).ToList();
         var used = lanes.Select(_ => model.NewBoolVar("")).ToList();
@@ -192,8 +201,11 @@ public sealed class BrickSolver : IBrickSolver
         var bricks = LinearExpr.Sum(ripped);
         model.Add(bricks <= atMost);
         model.Add(bricks >= problem.Bound);
-        model.Minimize(bricks);
-        using var solver = new CpSolver { StringParameters = FormattableString.Invariant($"max_time_in_seconds:{seconds:F2},num_workers:4,random_seed:1") };
+        // The first layout is looked for as good as can be; after that any that is better will do, and is bettered in its turn.
+        var first = fewerThan == int.MaxValue;
+        if (first)
+            model.Minimize(bricks);
+        using var solver = new CpSolver { StringParameters = FormattableString.Invariant($"max_time_in_seconds:{seconds:F2},num_workers:4,random_seed:1,stop_after_first_solution:{(first ? "false" : "true")}") };
         if (solver.Solve(model) is not (CpSolverStatus.Optimal or CpSolverStatus.Feasible))
             return null;
 

@@ -64,6 +64,30 @@ public class InsideTests(GrateApp app) : IClassFixture<GrateApp>
     }
 
     [Fact]
+    public void Parts_come_out_by_taps_and_go_back_in_the_order_played_backwards()
+    {
+        using var browser = new Browser(app, width: 390, height: 844);
+        browser.SignIn("owner");
+        var visit = Visit(combustor: true);
+        browser.Go($"/visits/{visit}/open-up/strip-down");
+        browser.SeeText("usually come apart");
+        foreach (var part in new[] { "flue probe", "combustor", "baffle" })
+            Tap(browser, By.XPath($"//button[.='{part}']"));
+        browser.SeeText("Out, and not back: flue probe, combustor, baffle.");
+        browser.Until(() => app.Scalar<long>($"select count(*) from safety_stops where visit_id = '{visit}' and code = 'part-off' and cleared_at is null") == 1 ? "stopped" : null, "no stop");
+        ScreenTests.AssertAccessible(browser, "parts out");
+        browser.Go($"/visits/{visit}/back-together/strip-down");
+        Assert.Equal("baffle combustor flue probe", string.Join(' ', browser.Until(() => browser.Driver.FindElements(By.CssSelector("[aria-label='Back in this order'] .font-semibold")) is { Count: 3 } rows ? rows.Select(r => r.Text).ToList() : null, "no way back")));
+        ScreenTests.AssertAccessible(browser, "parts back");
+        for (var i = 1; i <= 3; i++)
+            Tap(browser, By.CssSelector($"[aria-label='Back in this order'] li:nth-child({i}) input"));
+        browser.SeeText("Everything is back");
+        browser.Until(() => app.Scalar<long>($"select count(*) from safety_stops where visit_id = '{visit}' and code = 'part-off' and cleared_at is not null") == 1 ? "over" : null, "the stop stands");
+        Assert.True((long)browser.Script("return document.documentElement.scrollWidth")! <= 390);
+        Assert.Empty(browser.Complaints());
+    }
+
+    [Fact]
     public void Combustor_is_painted_by_keys_and_its_light_off_ends_by_itself()
     {
         using var browser = new Browser(app);

@@ -81,6 +81,9 @@ public sealed class StockTests(GrateServer server) : IClassFixture<GrateServer>
         var stock = await client.ReadAsync("/api/stock");
         Assert.Equal((22.323, van.ToString()), (Piece(stock, done.saveId).Number("amount"), Piece(stock, done.saveId).Text("vanId")));
         Assert.Equal("Every seal that is due here is cut.", Sentence(await client.ReadAsync($"/api/stock/cuts?visitId={visit}")));
+        // Rope of another size, or tape, is not for this seal.
+        var tape = await AddAsync(client, van, "tape", 12, 5);
+        Assert.Contains("it takes 12 mm rope; that piece is 12 mm tape", (await client.SendAsync(HttpMethod.Post, "/api/stock/cuts", new { saveId = Guid.CreateVersion7(), pieceId = tape.Text("id"), done.seals }, HttpStatusCode.BadRequest)).ToString(), StringComparison.Ordinal);
         // Another device that cuts for the same seal is told; a spoilt one is cut again.
         var again = new { saveId = Guid.CreateVersion7(), vanId = (Guid?)van, pieceId = done.saveId, done.seals };
         Assert.Contains("is cut for it already", (await client.SendAsync(HttpMethod.Post, "/api/stock/cuts", again, HttpStatusCode.BadRequest)).ToString(), StringComparison.Ordinal);

@@ -96,8 +96,10 @@ public sealed record CombustorCheckAnswer(int Across, int Down, double? DarkShar
     /// <summary>Share of cells dark after cleaning from which it is spent: it costs 3 Pa at high fire.</summary>
     public static readonly Limit SpentShare = Limit.Assumed(0.5, "", "half blocked costs 3 Pa at high fire");
 
+    /// <summary>Fires that its pressure is reckoned at.</summary>
+    internal static readonly FiringLevel[] Fires = [FiringLevel.Low, FiringLevel.Normal, FiringLevel.High];
+
     private const int FarthestYears = 30;
-    private static readonly FiringLevel[] _fires = [FiringLevel.Low, FiringLevel.Normal, FiringLevel.High];
     private static readonly EntryRange _across = new("Cells across", Quantity.Count, 4, 20);
     private static readonly EntryRange _down = new("Cells down", Quantity.Count, 2, 12);
 
@@ -132,7 +134,12 @@ public sealed record CombustorCheckAnswer(int Across, int Down, double? DarkShar
             return null;
 
         var assumed = new Assumptions();
-        var pressures = dark is { } d ? _fires.Select(f => CombustorPressure.Of(FlueLimits.Burn(f).Value, Math.Min(d, CombustorRanges.Dark.Max), assumed.Used.Any(a => a.Field == "coatingShare") ? 0 : assumed.Or(check.CoatingShare, "coatingShare", CombustorLimits.None), CombustorLimits.CleanPa.Value)).ToList() : null;
+        IReadOnlyList<CombustorPressure>? pressures = null;
+        if (dark is { } share)
+        {
+            var coating = assumed.Or(check.CoatingShare, "coatingShare", CombustorLimits.None);
+            pressures = [.. Fires.Select(f => CombustorPressure.Of(FlueLimits.Burn(f).Value, Math.Min(share, CombustorRanges.Dark.Max), coating, CombustorLimits.CleanPa.Value))];
+        }
         var wood = WoodAnswer.To(FuelFacts.Newest(at), new EntryErrors(at.Units), at.Units)!;
         var life = LifeOf(check, fitted, wood, at, assumed);
         var end = life?.LeftYears is { } years && years < FarthestYears ? at.Day.AddDays((int)(years * 365.25)) : (DateOnly?)null;
@@ -244,7 +251,7 @@ public sealed class CombustorStation : Station<CombustorCheck, CombustorCheckAns
             yield break;
         var draft = Units.Of(Quantity.Draft, system);
         yield return new ReportBlock(Name, ["Fire", "Costs", "Clean"],
-            [.. new[] { FiringLevel.Low, FiringLevel.Normal, FiringLevel.High }.Zip(pressures, (fire, p) => (IReadOnlyList<Sentence>)[Say(Word.Said(fire)), Say(Computed(draft.Format(p.DropPa))), Say(Computed(draft.Format(p.CleanPa)))])]);
+            [.. CombustorCheckAnswer.Fires.Zip(pressures, (fire, p) => (IReadOnlyList<Sentence>)[Say(Word.Said(fire)), Say(Computed(draft.Format(p.DropPa))), Say(Computed(draft.Format(p.CleanPa)))])]);
     }
 }
 

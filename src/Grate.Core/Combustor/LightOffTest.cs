@@ -53,10 +53,10 @@ public sealed record LightOffTestAnswer(LightOff? Result, double? GoalC, bool Ov
             LightOffVerdict.Pass => Say("It lights off: ", Computed(climb), " more after ", Computed($"{result.MinutesTo50K:0.#} min"), test.TopClear is null ? ". Look at the top of the chimney: it should have cleared." : ", and the top of the chimney cleared."),
             LightOffVerdict.Doubtful => Say("The probe climbed ", Computed(climb), " in ", Computed($"{result.MinutesTo50K:0.#} min"), ", but the top of the chimney smokes on: doubtful."),
             LightOffVerdict.ClosedTooEarly => Say("The bypass was closed at ", Measured(temperature.Format(result.ClosedAtC)), $", below the {temperature.Format(CombustorLimits.Start.Value)} from which it starts: repeat, it is free."),
-            LightOffVerdict.Fail => Say($"It does not light off: less than {climb} in ten minutes", result.MinutesTo50K is null ? "." : ".", result.RiseAt10K is { } k ? " It stood at " : "", Computed(result.RiseAt10K is { } r ? rise.Format(r) : ""), result.RiseAt10K is null ? "" : " after them."),
-            _ => test.GoodFire == false && samplesReach() ? Say("Without a good fire on coals nothing is judged.") : Say("Closed at ", Measured(temperature.Format(result.ClosedAtC)), ": within ten minutes the probe should climb to ", Computed(temperature.Format(result.ClosedAtC + CombustorLimits.Climb.Value)), "."),
+            LightOffVerdict.Fail => Say($"It does not light off: in ten minutes the probe should climb {climb}; it climbed ", Computed(rise.Format(result.RiseAt10K ?? 0)), "."),
+            // Long enough, and yet not judged.
+            _ => result.RiseAt10K is not null ? Say("Without a good fire on coals nothing is judged.") : Say("Closed at ", Measured(temperature.Format(result.ClosedAtC)), ": within ten minutes the probe should climb to ", Computed(temperature.Format(result.ClosedAtC + CombustorLimits.Climb.Value)), "."),
         });
-        bool samplesReach() => result.RiseAt10K is not null;
         if (result.LookAt is [not LightOffLook.ClosedTooEarly, ..])
             said.Add(Weight.Verdict, Say($"Look, the cheapest first: {string.Join(", ", result.LookAt.Select(l => Word.Said(l).ToLowerInvariant()))}."));
         if (result.PeakZone is CombustorZone.AgesFast or CombustorZone.Destroys)

@@ -15,7 +15,7 @@ public sealed class FireboxPart : IPart
     public string Code => "firebox";
 
     /// <inheritdoc/>
-    public IReadOnlyList<IStation> Stations { get; } = [new LiningStation(), new BaffleStation(), new TubesStation(), new AshStation()];
+    public IReadOnlyList<IStation> Stations { get; } = [new StripDownStation(), new LiningStation(), new BaffleStation(), new TubesStation(), new AshStation()];
 
     /// <inheritdoc/>
     public IReadOnlyList<PartMark> Marks { get; } =

@@ -55,6 +55,9 @@ public interface IStation
     /// <summary>Steps it stands in, in working order.</summary>
     IReadOnlyList<string> Steps { get; }
 
+    /// <summary>A later step in which the same entry is shown once more, or none: what came out goes back there.</summary>
+    string? AgainIn { get; }
+
     /// <summary>A feature of the stove it needs, or none.</summary>
     string? Feature { get; }
 
@@ -95,6 +98,9 @@ public abstract class Station<TEntry, TAnswer> : IStation
 
     /// <inheritdoc/>
     public abstract IReadOnlyList<string> Steps { get; }
+
+    /// <inheritdoc/>
+    public virtual string? AgainIn => null;
 
     /// <inheritdoc/>
     public virtual string? Feature => null;

@@ -39,6 +39,7 @@ public sealed record UnitRow(Quantity Quantity, Unit Metric, Unit Us);
 /// <param name="LatchTravel">How far the latch can be drawn in.</param>
 /// <param name="HingePlay">Play of the hinges.</param>
 /// <param name="GlassSign">What is seen on the glass.</param>
+/// <param name="Fixing">How a part is held.</param>
 /// <param name="BrickState">State of a brick.</param>
 /// <param name="BrickCause">Why it went.</param>
 /// <param name="BaffleKind">What a baffle is.</param>
@@ -61,7 +62,7 @@ public sealed record WordTables(
     IReadOnlyList<Named> DraftVerdict, IReadOnlyList<Named> AirFall, IReadOnlyList<Named> HeatSource, IReadOnlyList<Named> HowSeen, IReadOnlyList<Named> SeenThrough,
     IReadOnlyList<Named> Fallen, IReadOnlyList<Named> MeterBasis, IReadOnlyList<Named> WoodKind, IReadOnlyList<Named> WoodMeasure, IReadOnlyList<Named> Habit,
     IReadOnlyList<Named> RopeState, IReadOnlyList<Named> RopeSign, IReadOnlyList<Named> LatchTravel, IReadOnlyList<Named> HingePlay, IReadOnlyList<Named> GlassSign,
-    IReadOnlyList<Named> BrickState, IReadOnlyList<Named> BrickCause, IReadOnlyList<Named> BaffleKind, IReadOnlyList<Named> BaffleSign, IReadOnlyList<Named> TubeSign, IReadOnlyList<Named> TubeEnd, IReadOnlyList<Named> AirWay, IReadOnlyList<Named> AshFuel,
+    IReadOnlyList<Named> Fixing, IReadOnlyList<Named> BrickState, IReadOnlyList<Named> BrickCause, IReadOnlyList<Named> BaffleKind, IReadOnlyList<Named> BaffleSign, IReadOnlyList<Named> TubeSign, IReadOnlyList<Named> TubeEnd, IReadOnlyList<Named> AirWay, IReadOnlyList<Named> AshFuel,
     IReadOnlyList<Named> CombustorKind, IReadOnlyList<Named> CombustorColour, IReadOnlyList<Named> CombustorSign, IReadOnlyList<Named> BypassSign, IReadOnlyList<Named> ThermostatSign,
     IReadOnlyList<Named> StockKind, IReadOnlyList<Named> StockMove, IReadOnlyList<Named> BuiltEra, IReadOnlyList<Named> Mark);
 
@@ -121,7 +122,7 @@ public static class TablesEndpoints
             new WordTables(Word.Table<Condition>(), Word.Table<StepStatus>(), Word.Table<FiringLevel>(), Word.Table<GasBy>(), Word.Table<ControlPosition>(),
                 Word.Table<DraftVerdict>(), Word.Table<AirFall>(), Word.Table<HeatSource>(), Word.Table<HowSeen>(), Word.Table<SeenThrough>(), Word.Table<Fallen>(),
                 Word.Table<MeterBasis>(), Word.Table<WoodKind>(), Word.Table<WoodMeasure>(), Word.Table<Habit>(), Word.Table<RopeState>(), Word.Table<RopeSign>(),
-                Word.Table<LatchTravel>(), Word.Table<HingePlay>(), Word.Table<GlassSign>(), Word.Table<BrickState>(), Word.Table<BrickCause>(), Word.Table<BaffleKind>(), Word.Table<BaffleSign>(), Word.Table<TubeSign>(), Word.Table<TubeEnd>(), Word.Table<AirWay>(), Word.Table<AshFuel>(),
+                Word.Table<LatchTravel>(), Word.Table<HingePlay>(), Word.Table<GlassSign>(), Word.Table<Fixing>(), Word.Table<BrickState>(), Word.Table<BrickCause>(), Word.Table<BaffleKind>(), Word.Table<BaffleSign>(), Word.Table<TubeSign>(), Word.Table<TubeEnd>(), Word.Table<AirWay>(), Word.Table<AshFuel>(),
                 Word.Table<CombustorKind>(), Word.Table<CombustorColour>(), Word.Table<CombustorSign>(), Word.Table<BypassSign>(), Word.Table<ThermostatSign>(),
                 Word.Table<StockKind>(), Word.Table<StockMove>(), House.Eras, Word.Table<Mark>()),
             FieldNames.All));

@@ -157,6 +157,51 @@ public class InsideStationTests
         Assert.Equal(["bricks.back-1.cause", "bricks.back-1.crackMm", "bricks.back-1.state"], Refused(_lining, Bricks(("back-1", new("soft", 90, Cause: "bad luck")))).Keys.Order(StringComparer.Ordinal));
     }
 
+    private static readonly StripDownStation _stripDown = new();
+
+    [Theory]
+    [InlineData("steel", false, "flue probe, air tubes, baffle, side bricks, back bricks, floor bricks")]
+    [InlineData("top-loader", true, "flue probe, combustor, baffle, side bricks, back bricks, floor bricks")]
+    [InlineData("insert", false, "flue probe, air tubes, baffle, side bricks, back bricks, floor bricks")]
+    [InlineData("zero-clearance", false, "flue probe, air tubes, front stones, side stones, top slab, back stones")]
+    [InlineData("multi-fuel", false, "flue probe, baffle, grate, ash pan, side bricks, back bricks")]
+    [InlineData("masonry-heater", false, "clean-out covers, grate")]
+    [InlineData("cookstove", false, "flue probe, cooktop plates, oven path cover, grate, ash pan, side bricks")]
+    public void Seven_kinds_have_a_pattern_and_its_own_entries_are_accepted(string kind, bool combustor, string parts)
+    {
+        var at = Histories.At(Histories.Of() with { Stove = Histories.Stove with { Kind = kind, Combustor = combustor } });
+        var list = _stripDown.Ask(new(), at).List;
+        Assert.Equal((null, parts), (list.From, string.Join(", ", list.Items.Select(i => i.Part))));
+        Assert.Equal(list.Items.Count, _stripDown.Ask(new(list.Items), at).WayBack.Count);
+    }
+
+    [Fact]
+    public void Recorded_list_is_played_backwards_but_for_what_says_otherwise_and_proposed_next_time()
+    {
+        var entry = new StripDown([new("probe"), new("air tubes", "clips", 4, "pliers", "brittle", "notch left"), new("top slab", "lifts", GoesBack: 1), new("sides", "wedged")]);
+        var answer = _stripDown.Ask(entry);
+        Assert.Equal([2, 3, 1, 0], answer.WayBack);
+        var later = _stripDown.Ask(new(), At(Histories.Visit(new(2024, 10, 1), new Fact("apart.00.part", null, "old order")), Histories.Visit(new(2025, 10, 1), [.. _stripDown.Facts(entry, answer)]))).List;
+        Assert.Equal(new DateOnly(2025, 10, 1), later.From);
+        Assert.Equal(entry.Items!, later.Items);
+    }
+
+    [Fact]
+    public void Part_that_is_off_is_a_stop_and_keeps_the_visit_from_signing_until_it_is_back_or_ordered()
+    {
+        var entry = new StripDown([new("baffle", Count: 2), new("combustor", Ordered: true), new("probe", Back: true)]);
+        var answer = _stripDown.Ask(entry);
+        var stop = Assert.Single(_stripDown.Stops(entry, answer));
+        Assert.NotNull(Parts.All.Stop(stop.Code));
+        Assert.Equal("baffle combustor", string.Join(' ', stop.Where!));
+        Assert.Equal("probe", string.Join(' ', Assert.Single(_stripDown.Passed(entry, answer)).Where!));
+        Assert.Equal("Out, and not ticked as back or as ordered: baffle. No visit is finished with a part off.", _stripDown.BlocksSigning(entry));
+        Assert.Null(_stripDown.BlocksSigning(new([new("combustor", Ordered: true)])));
+        Assert.Contains("and 2 clips, screws and pins as well", Histories.Words(_stripDown.Ask(new([new("baffle", Count: 2, Back: true)])).Sentences), StringComparison.Ordinal);
+        Assert.Equal(["items[0].count", "items[0].fixing", "items[0].part", "items[1].part"], Refused(_stripDown, new([new("", "glue", 90), null!])).Keys.Order(StringComparer.Ordinal));
+        Assert.Contains("At most 40 parts; 41 were sent.", Refused(_stripDown, new([.. Enumerable.Repeat(new ApartItem("x"), 41)]))["items"], StringComparer.Ordinal);
+    }
+
     private static readonly Stove _catalytic = Histories.Stove with { Kind = "top-loader", Combustor = true };
 
     // 3 600 kg a year at 1.5 kg/h are 2 400 h: three years are 7 200 h, and 3 800 h are left, a year and seven months.

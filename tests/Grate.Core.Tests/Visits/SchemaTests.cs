@@ -21,6 +21,7 @@ public class SchemaTests
     [InlineData("door-look", 1, """{"rope":"flattened","ropeSigns":["gap"],"latch":"at-end","hinge":"slight","glass":["moves","black-side"]}""")]
     [InlineData("seals", 1, """{"seals":{"door":{"widthMm":10,"depthMm":6,"oldMm":11,"manualMm":null,"manualCement":true,"lineM":1.72,"done":["off"],"cementedAt":"14:10:00","cureH":2}}}""")]
     [InlineData("closed-air", 1, """{"closesFully":true,"collapseS":75,"reviveS":8}""")]
+    [InlineData("strip-down", 1, """{"items":[{"part":"air tubes","fixing":"clips","count":4,"tool":"pliers","caution":"hot?","label":"notch left","goesBack":2,"back":true,"countIn":4,"ordered":false}]}""")]
     [InlineData("lining", 1, """{"panels":{"floor":{"widthMm":480,"heightMm":380,"thicknessMm":32,"courses":[2,2,3]}},"bricks":{"floor-3":{"state":"open","crackMm":4,"lostMm":null,"cause":"logs-thrown","renewed":true}}}""")]
     [InlineData("baffle", 1, """{"kind":"dense-slab","thicknessMm":30,"spanMm":420,"deflectionMm":-6,"signs":["hairline","debris-on-top"],"turned":true}""")]
     [InlineData("air-tubes", 1, """{"tubes":3,"holesEach":24,"blocked":[2,0,5],"signs":["clip-missing"],"notchEnd":"left","airWash":"partly","floorAir":"free"}""")]

@@ -4,6 +4,15 @@ import { settings } from "./settings.svelte";
 export type Quantity = Schema["Quantity"];
 export type Unit = Schema["Unit"];
 
+/** A number as the core writes it: of two as near, the even one, where a browser takes the greater. */
+export function fixed(value: number, decimals: number): string {
+  const scaled = value * 10 ** decimals;
+  const tie = Math.abs(scaled % 1) === 0.5 && Number.isInteger(value * 2 ** (decimals + 1));
+  if (!tie) return value.toFixed(decimals);
+  const low = Math.floor(scaled);
+  return ((low % 2 === 0 ? low : low + 1) / 10 ** decimals).toFixed(decimals);
+}
+
 /** The server's tables: units, steps, words. Loaded once after sign-in. */
 class Tables {
   all = $state<Schema["TablesAnswer"] | null>(null);
@@ -57,7 +66,7 @@ class Tables {
   /** The number alone in the shown unit, with a true minus sign. */
   number(si: number, quantity: Quantity): string {
     const unit = this.unit(quantity);
-    const text = (si * unit.factor + unit.offset).toFixed(unit.decimals);
+    const text = fixed(si * unit.factor + unit.offset, unit.decimals);
     return Number(text) === 0 ? text.replace("-", "") : text.replace("-", "−");
   }
 

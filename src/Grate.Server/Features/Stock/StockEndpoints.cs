@@ -78,7 +78,7 @@ public static class StockEndpoints
         stock.MapPost("/{id:guid}/moves", MoveAsync).Produces<StockAnswer>().ProducesValidationProblem().ProducesProblem(403).ProducesProblem(404).ProducesProblem(409);
         stock.MapGet("/cuts", PlanAsync).Produces<CuttingPlan>().ProducesValidationProblem().ProducesProblem(404).RequireRateLimiting(Policies.CalculationRate);
         stock.MapPost("/cuts", CutAsync).Produces(204).ProducesValidationProblem().ProducesProblem(403).ProducesProblem(404);
-        stock.MapPost("/cuts/spoilt", SpoilAsync).Produces(204).ProducesProblem(403).ProducesProblem(404);
+        stock.MapPost("/cuts/spoilt", SpoilAsync).Produces(204).ProducesValidationProblem().ProducesProblem(403).ProducesProblem(404);
         var offers = app.MapGroup("/api/stock/offers").RequireAuthorization(Policies.Desk);
         offers.MapPut("/{id:guid}", KeepOfferAsync).Produces<StockAnswer>().ProducesValidationProblem();
         offers.MapDelete("/{id:guid}", async (Guid id, [FromQuery] string? units, StockStore store, PersonStore people) =>
@@ -216,12 +216,21 @@ public static class StockEndpoints
         var known = (await due.OfAsync([.. done.Seals.Select(s => s.VisitId).Distinct()], UnitSystem.Metric)).ToDictionary(s => (s.VisitId, s.Place));
         if (done.Seals.Any(s => !known.ContainsKey((s.VisitId, s.Place))))
             return Faults.Missing("seal that is due");
+        foreach (var (seal, i) in done.Seals.Select((s, i) => (known[(s.VisitId, s.Place)], i)))
+        {
+            if (seal.Kind != piece.Kind || (seal.SizeMm is { } size && size != piece.SizeMm))
+                errors.Add($"seals[{i}]", $"{seal.Named}: it takes {StockPiece.Named(seal.Kind, seal.SizeMm, UnitSystem.Metric)}; that piece is {piece.Named(UnitSystem.Metric)}.");
+        }
+        if (errors.Any)
+            return Faults.Refused(errors);
         var cuts = done.Seals.Select(s => new SealCut(s.VisitId, Word.Of(s.Place), s.LengthM, known[(s.VisitId, s.Place)].Named)).ToList();
         return await store.CutAsync(done.SaveId, piece, done.PieceId is null ? offer!.Name : null, cuts, errors, user.PersonId(), clock.GetUtcNow()) ? TypedResults.NoContent() : Faults.Refused(errors);
     }
 
     private static async Task<IResult> SpoilAsync(CutSpoilt spoilt, ClaimsPrincipal user, StockStore store, VisitStore visits, TimeProvider clock)
     {
+        if (spoilt.SaveId.Version != 7)
+            return Faults.Refused("saveId", "A save's id is a UUIDv7 made by the client.");
         if (await visits.FindAsync(spoilt.VisitId) is not { } visit)
             return Faults.Missing("visit");
         if (!Reaches(user, visit.TechnicianId))

@@ -26,9 +26,10 @@ public sealed record KeptStation(JsonElement Entry, JsonElement? Answer, IReadOn
 /// <summary>A station of a step.</summary>
 /// <param name="Code">Its word.</param>
 /// <param name="Name">Its name.</param>
+/// <param name="AgainIn">A later step in which it is shown once more, or none.</param>
 /// <param name="Saved">As kept; null before the first save.</param>
 /// <param name="Earlier">Entry of the visit before, in today's shape; null where there was none.</param>
-public sealed record StationAnswer(string Code, string Name, KeptStation? Saved, JsonElement? Earlier);
+public sealed record StationAnswer(string Code, string Name, string? AgainIn, KeptStation? Saved, JsonElement? Earlier);
 
 /// <summary>A step of a visit: what it is, and what was saved in it.</summary>
 /// <param name="Number">1..12.</param>

@@ -37,7 +37,7 @@ public sealed class VisitDocument(VisitRecords records, VisitStore visits, Stati
         var features = at.Stove.Features;
         return new VisitAnswer(VisitHead.Of(visit, record.Firm), record.Firm.Name, record.Customer, at.House, at.Stove, Core.Section.StoveSection.Of(at), at.House.Outline(), at.Flue, FlueLayout.Of(at.History),
             [.. VisitSteps.All.Select(s => new StepAnswer(s.Number, s.Code, s.Name, s.Guide, s.Caution, [.. parts.MarksOf(s.Code, features)],
-                [.. parts.StationsOf(s.Code, features).Select(station => new StationAnswer(station.Code, station.Name,
+                [.. parts.StationsOf(s.Code, features).Select(station => new StationAnswer(station.Code, station.Name, station.AgainIn,
                     Row(stationsNow, s.Code, station) is { } kept ? Kept(station, kept, at, units) : null,
                     before is not null && Row(stations[before.Id], s.Code, station) is { } earlier ? Parse(station.Upgraded(earlier.Entry, earlier.Schema)) : null))],
                 stepsNow.FirstOrDefault(r => r.Step == s.Code), before is null ? "" : steps[before.Id].FirstOrDefault(r => r.Step == s.Code)?.Note ?? ""))],

@@ -18,14 +18,19 @@
   let { visit, step, open, ondone }: Props = $props();
 
   const saver = $derived(visit.steps[step.code]!);
-  const station = $derived(step.stations.find((s) => s.code === open) ?? step.stations[0] ?? null);
-  const recorded = $derived(station ? visit.stations[`${step.code}/${station.code}`]! : null);
+  // Its own stations, and those of earlier steps that are shown here once more.
+  const stations = $derived([
+    ...step.stations.map((s) => ({ ...s, of: step })),
+    ...visit.doc.steps.flatMap((of) => of.stations.filter((s) => s.againIn === step.code).map((s) => ({ ...s, of }))),
+  ]);
+  const station = $derived(stations.find((s) => s.code === open) ?? stations[0] ?? null);
+  const recorded = $derived(station ? visit.stations[`${station.of.code}/${station.code}`]! : null);
   const View = $derived(station ? views.get(station.code) : undefined);
   const marked = $derived(step.marks.filter((m) => visit.conditionIn(step.code, m.code)).length);
   let skipping = $state(false);
 
-  const stationState = (code: string) => {
-    const at = visit.stations[`${step.code}/${code}`]!;
+  const stationState = (of: string, code: string) => {
+    const at = visit.stations[`${of}/${code}`]!;
     return at.saver.state === "refused" ? "refused" : at.touched ? "recorded" : "open";
   };
 
@@ -98,9 +103,9 @@
     <NextStep {visit} />
   {/if}
 
-  {#if step.stations.length > 1}
+  {#if stations.length > 1}
     <nav aria-label="Stations of this step" class="border-base-300 mb-4 flex flex-wrap gap-x-5 border-b">
-      {#each step.stations as s (s.code)}
+      {#each stations as s (s.code)}
         <a
           href="/visits/{visit.id}/{step.code}/{s.code}"
           data-sveltekit-noscroll
@@ -108,9 +113,9 @@
           class="aria-[current]:border-base-content -mb-px flex min-h-11 items-center gap-2 border-b-2 border-transparent aria-[current]:font-bold"
         >
           <span aria-hidden="true" class="text-sm"
-            >{{ open: "○", recorded: "●", refused: "!" }[stationState(s.code)]}</span
+            >{{ open: "○", recorded: "●", refused: "!" }[stationState(s.of.code, s.code)]}</span
           >
-          {s.name}<span class="sr-only">, {stationState(s.code)}</span>
+          {s.name}<span class="sr-only">, {stationState(s.of.code, s.code)}</span>
         </a>
       {/each}
     </nav>
@@ -126,7 +131,7 @@
     />
   {/if}
   {#key recorded}
-    {#if View}<View {visit} {step} code={station!.code} />{:else if station}<p class="text-quiet">
+    {#if View}<View {visit} step={station!.of} again={station!.of !== step} code={station!.code} />{:else if station}<p class="text-quiet">
         {station.name} is not shown in this version: load the page again.
       </p>{/if}
   {/key}

@@ -4,7 +4,8 @@ import type { Step, VisitState } from "./visit.svelte";
 /** What a part brings to the screen: a view for each of its stations. */
 export interface StationView {
   code: string;
-  view: Component<{ visit: VisitState; step: Step; code: string }>;
+  /** `again`: it is shown once more, in a later step than its own. */
+  view: Component<{ visit: VisitState; step: Step; code: string; again?: boolean }>;
 }
 
 const parts = import.meta.glob<{ stations: StationView[] }>("../*/stations.ts", { eager: true });

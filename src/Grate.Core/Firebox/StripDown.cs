@@ -1,0 +1,224 @@
+using System.Globalization;
+using System.Text.Json.Serialization.Metadata;
+using static Grate.Core.Sentence;
+
+namespace Grate.Core.Firebox;
+
+/// <summary>How a part is held.</summary>
+[JsonConverter(typeof(WordConverter<Fixing>))]
+public enum Fixing
+{
+    /// <summary>It lifts out.</summary>
+    [Said("Lifts out")]
+    Lifts,
+
+    /// <summary>Clips.</summary>
+    Clips,
+
+    /// <summary>Screws.</summary>
+    Screws,
+
+    /// <summary>Pins.</summary>
+    Pins,
+
+    /// <summary>Wedged by its neighbours.</summary>
+    Wedged,
+}
+
+/// <summary>A part that came out.</summary>
+/// <param name="Part">What it is, 1 to 60 characters.</param>
+/// <param name="Fixing">How it is held.</param>
+/// <param name="Count">Clips, screws or pins that came out with it, 0..60.</param>
+/// <param name="Tool">Tool, up to 60 characters.</param>
+/// <param name="Caution">What to beware of, up to 120 characters.</param>
+/// <param name="Label">Where it sat, up to 60 characters: "left, mark up".</param>
+/// <param name="GoesBack">Which it is on the way back, where that is not simply the list backwards, 1..40.</param>
+/// <param name="Back">Whether it is back.</param>
+/// <param name="CountIn">Clips, screws or pins that went back in, 0..60.</param>
+/// <param name="Ordered">Whether it is not put back because a new one is ordered: the stove stays out of use.</param>
+public sealed record ApartItem(string? Part = null, [property: Words(typeof(Fixing))] string? Fixing = null, int? Count = null, string? Tool = null, string? Caution = null, string? Label = null,
+    int? GoesBack = null, bool Back = false, int? CountIn = null, bool Ordered = false);
+
+/// <summary>The parts of a stove in the order they came out.</summary>
+/// <param name="Items">The parts, at most 40.</param>
+public sealed record StripDown(IReadOnlyList<ApartItem>? Items = null);
+
+/// <summary>A list of parts in the order they come out: a pattern of the kind of stove, or what an earlier visit recorded.</summary>
+/// <param name="From">Day of that visit; null for the pattern.</param>
+/// <param name="Items">The parts.</param>
+public sealed record StripList(DateOnly? From, IReadOnlyList<ApartItem> Items);
+
+/// <summary>What follows from taking apart (handbook 04 section 4).</summary>
+/// <param name="List">What this stove's list says; it is proposed part by part.</param>
+/// <param name="WayBack">Places of the items in the order in which they go back, from 0.</param>
+/// <param name="Sentences">In words.</param>
+public sealed record StripDownAnswer(StripList List, IReadOnlyList<int> WayBack, IReadOnlyList<Sentence> Sentences) : IReckoned
+{
+    /// <summary>Most parts of a list.</summary>
+    public const int MostItems = 40;
+
+    private static readonly EntryRange _count = new("Clips, screws or pins", Quantity.Count, 0, 60);
+    private static readonly EntryRange _back = new("Place on the way back", Quantity.Count, 1, MostItems);
+
+    /// <summary>Answers a record.</summary>
+    /// <returns>The answer, or null with sentences in <paramref name="errors"/>, by fields such as items[0].part.</returns>
+    public static StripDownAnswer? To(StripDown record, VisitContext at, EntryErrors errors)
+    {
+        var items = errors.Each("items", record.Items, MostItems, "parts");
+        foreach (var (item, i) in items)
+        {
+            errors.CheckText($"items[{i}].part", item?.Part, "Part", 60, needed: true);
+            errors.CheckText($"items[{i}].tool", item?.Tool, "Tool", 60);
+            errors.CheckText($"items[{i}].caution", item?.Caution, "Caution", 120);
+            errors.CheckText($"items[{i}].label", item?.Label, "Label", 60);
+            errors.Check($"items[{i}].count", item?.Count, _count);
+            errors.Check($"items[{i}].countIn", item?.CountIn, _count);
+            errors.Check($"items[{i}].goesBack", item?.GoesBack, _back);
+            if (item?.Fixing is { } fixing)
+                errors.Need<Fixing>($"items[{i}].fixing", fixing, "Fixing");
+        }
+        if (errors.Any)
+            return null;
+        // The list backwards, but for parts that say otherwise.
+        var way = items.OrderBy(i => i.Item.GoesBack ?? items.Count - i.At).ThenByDescending(i => i.At).Select(i => i.At).ToList();
+        return new(StripFacts.Newest(at.History) ?? new(null, StripPattern.Of(at.Stove)), way, Words([.. items.Select(i => i.Item)]));
+    }
+
+    private static IReadOnlyList<Sentence> Words(IReadOnlyList<ApartItem> items)
+    {
+        var said = new Said();
+        var (open, ordered) = (items.Where(i => i is { Back: false, Ordered: false }).ToList(), items.Where(i => i is { Back: false, Ordered: true }).ToList());
+        if (items.Count == 0)
+            return said.Add(Weight.Verdict, Say("Tap the parts in the order they come out; the list is played backwards when they go back.")).InOrder();
+        if (open.Count > 0)
+            said.Add(Weight.Stop, Say($"Out, and not back: {Named(open)}. No fire until {(open.Count == 1 ? "it is" : "they are")}."));
+        if (ordered.Count > 0)
+            said.Add(Weight.Stop, Say($"Out until the new one comes: {Named(ordered)}. The stove is not to be fired."));
+        var (taken, returned) = (items.Sum(i => i.Count ?? 0), items.Where(i => i.Back).Sum(i => i.CountIn ?? i.Count ?? 0));
+        if (open.Count + ordered.Count == 0)
+        {
+            said.Add(Weight.Verdict, taken == returned ? Say("Everything is back", taken > 0 ? ", and " : "", Measured(taken > 0 ? $"{taken}" : ""), taken > 0 ? " clips, screws and pins as well." : ".")
+                : Say("Everything is back, but ", Measured($"{taken}"), " clips, screws and pins came out and ", Measured($"{returned}"), $" went in: {(taken > returned ? "find what is missing" : "one too many belongs somewhere else")}."));
+        }
+        else if (taken > 0)
+            said.Add(Weight.Hint, Say("Clips, screws and pins out: ", Measured($"{taken}"), "."));
+        return said.InOrder();
+    }
+
+    /// <summary>Parts in a sentence.</summary>
+    internal static string Named(IEnumerable<ApartItem> items) => string.Join(", ", items.Select(i => i.Part!.Trim()));
+}
+
+/// <summary>How stoves of a kind usually come apart (generic names, none of a maker; common practice).</summary>
+public static class StripPattern
+{
+    private static readonly ApartItem
+        _probe = new("flue probe", "lifts", Caution: "out first: it breaks under the baffle"),
+        _combustor = new("combustor", "lifts", Caution: "a hand under it; no knocking"),
+        _baffle = new("baffle", "lifts", Caution: "never lean on board; heavy slabs want two hands"),
+        _tubes = new("air tubes", "clips", 4, "pliers", Label: "note the notch end"),
+        _sides = new("side bricks", "wedged"),
+        _back = new("back bricks", "wedged"),
+        _floor = new("floor bricks", "lifts");
+
+    /// <summary>The pattern of a stove: what comes out, in order.</summary>
+    public static IReadOnlyList<ApartItem> Of(Stove stove)
+    {
+        IEnumerable<ApartItem> parts = stove.Kind switch
+        {
+            "multi-fuel" => [_baffle, new("grate", "lifts", Label: "which way up"), new("ash pan", "lifts"), _sides, _back],
+            StoveKind.MasonryHeater => [new("clean-out covers", "screws", 8, "screwdriver", "seals of the covers are renewed"), new("grate", "lifts")],
+            "cookstove" => [new("cooktop plates", "lifts"), new("oven path cover", "screws", 2, "screwdriver"), new("grate", "lifts"), new("ash pan", "lifts"), _sides],
+            // Its stones clamp each other: the top comes out last and goes back first.
+            "zero-clearance" => [_tubes, new("front stones", "wedged", Label: "numbered"), new("side stones", "wedged", Label: "numbered"), new("top slab", "lifts", Caution: "two hands, look out for fingers", GoesBack: 1), new("back stones", "wedged", Label: "numbered")],
+            _ => stove.Features.Contains("tubes") ? [_tubes, _baffle, _sides, _back, _floor] : [_baffle, _sides, _back, _floor],
+        };
+        IEnumerable<ApartItem> before = stove.Features.Contains("probe") ? [_probe] : [];
+        return [.. before, .. stove.Combustor ? [_combustor] : Array.Empty<ApartItem>(), .. parts];
+    }
+}
+
+/// <summary>The list of a stove among its facts: the newest is proposed, the older stay in their visits.</summary>
+public static class StripFacts
+{
+    private static string Name(int item, string what) => string.Create(CultureInfo.InvariantCulture, $"apart.{item:00}.{what}");
+
+    /// <summary>The facts of a list.</summary>
+    public static IEnumerable<Fact> Of(IReadOnlyList<ApartItem> items) => items.SelectMany((item, i) => (IEnumerable<Fact>)
+    [
+        .. Fact.Of(Name(i, "part"), item.Part!.Trim()), .. Fact.Of(Name(i, "fixing"), item.Fixing), .. Fact.Number(Name(i, "count"), item.Count),
+        .. Fact.Of(Name(i, "tool"), Kept(item.Tool)), .. Fact.Of(Name(i, "caution"), Kept(item.Caution)), .. Fact.Of(Name(i, "label"), Kept(item.Label)), .. Fact.Number(Name(i, "goes-back"), item.GoesBack),
+    ]);
+
+    /// <summary>The newest list of a stove; null where none was recorded.</summary>
+    public static StripList? Newest(StoveHistory history)
+    {
+        if (history.Earlier.LastOrDefault(v => v.Text(Name(0, "part")) is not null) is not { } visit)
+            return null;
+        var items = Enumerable.Range(0, StripDownAnswer.MostItems).TakeWhile(i => visit.Text(Name(i, "part")) is not null)
+            .Select(i => new ApartItem(visit.Text(Name(i, "part")), visit.Text(Name(i, "fixing")), (int?)visit.Number(Name(i, "count")), visit.Text(Name(i, "tool")), visit.Text(Name(i, "caution")), visit.Text(Name(i, "label")), (int?)visit.Number(Name(i, "goes-back"))));
+        return new(visit.Day, [.. items]);
+    }
+
+    private static string? Kept(string? text) => string.IsNullOrWhiteSpace(text) ? null : text.Trim();
+}
+
+/// <summary>Taking apart, recorded while it is done, and played backwards when it goes together again.</summary>
+public sealed class StripDownStation : Station<StripDown, StripDownAnswer>
+{
+    private const string PartOff = "part-off";
+
+    /// <inheritdoc/>
+    public override string Code => "strip-down";
+
+    /// <inheritdoc/>
+    public override string Name => "Parts out and back";
+
+    /// <inheritdoc/>
+    public override IReadOnlyList<string> Steps { get; } = [VisitSteps.OpenUp];
+
+    /// <inheritdoc/>
+    public override string AgainIn => VisitSteps.BackTogether;
+
+    /// <inheritdoc/>
+    public override JsonTypeInfo<StripDown> EntryJson => CoreJson.Default.StripDown;
+
+    /// <inheritdoc/>
+    public override JsonTypeInfo<StripDownAnswer> AnswerJson => CoreJson.Default.StripDownAnswer;
+
+    /// <inheritdoc/>
+    public override StripDownAnswer? Answer(StripDown entry, VisitContext at, EntryErrors errors) => StripDownAnswer.To(entry, at, errors);
+
+    /// <inheritdoc/>
+    public override IEnumerable<Fact> Facts(StripDown entry, StripDownAnswer answer) => StripFacts.Of(entry.Items ?? []);
+
+    /// <inheritdoc/>
+    public override IEnumerable<ComputedStop> Stops(StripDown entry, StripDownAnswer answer)
+    {
+        var off = (entry.Items ?? []).Where(i => !i.Back).ToList();
+        if (off.Count > 0)
+            yield return new(PartOff, $"Out, and not back: {StripDownAnswer.Named(off)}.", [.. off.Select(i => i.Part!.Trim())]);
+    }
+
+    /// <inheritdoc/>
+    public override IEnumerable<PassedRetest> Passed(StripDown entry, StripDownAnswer answer)
+    {
+        var back = (entry.Items ?? []).Where(i => i.Back).ToList();
+        if (back.Count > 0)
+            yield return new(PartOff, $"Back in place: {StripDownAnswer.Named(back)}.", [.. back.Select(i => i.Part!.Trim())]);
+    }
+
+    /// <inheritdoc/>
+    public override string? BlocksSigning(StripDown entry) => (entry.Items ?? []).Where(i => i is { Back: false, Ordered: false }).ToList() is { Count: > 0 } off
+        ? $"Out, and not ticked as back or as ordered: {StripDownAnswer.Named(off)}. No visit is finished with a part off." : null;
+
+    /// <inheritdoc/>
+    protected override IEnumerable<ReportBlock> Report(StripDown entry, StripDownAnswer answer, UnitSystem system)
+    {
+        if (entry.Items is { Count: > 0 } items)
+        {
+            yield return new ReportBlock(Name, ["Part", "Held by", "Clips and screws"], [.. items.Select(i => (IReadOnlyList<Sentence>)[Say(i.Part!.Trim()),
+                Say(Word.Find<Fixing>(i.Fixing) is { } fixing ? Word.Said(fixing).ToLowerInvariant() : "–"), Say(i.Count is { } count ? Measured($"{count}") : "–")])]);
+        }
+    }
+}
