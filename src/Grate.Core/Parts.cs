@@ -49,9 +49,9 @@ public sealed class Parts(IReadOnlyList<IPart> list)
     /// <summary>The station of a code, if it stands in the step; null otherwise.</summary>
     public IStation? Station(string step, string code) => Stations.FirstOrDefault(s => s.Code == code && s.Steps.Contains(step));
 
-    /// <summary>Stations of a step that a stove has.</summary>
+    /// <summary>Stations of a step that a stove has, in the order on screen.</summary>
     public IEnumerable<IStation> StationsOf(string step, IReadOnlyCollection<string> features) =>
-        Stations.Where(s => s.Steps.Contains(step) && (s.Feature is null || features.Contains(s.Feature)));
+        Stations.Where(s => s.Steps.Contains(step) && (s.Feature is null || features.Contains(s.Feature))).OrderBy(s => s.AfterTheOthers);
 
     /// <summary>Marks of a step that a stove has.</summary>
     public IEnumerable<PartMark> MarksOf(string step, IReadOnlyCollection<string> features) =>

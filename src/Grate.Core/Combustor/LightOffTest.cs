@@ -78,6 +78,9 @@ public sealed class LightOffStation : Station<LightOffTest, LightOffTestAnswer>
     public override string? Feature => "combustor";
 
     /// <inheritdoc/>
+    public override bool AfterTheOthers => true;
+
+    /// <inheritdoc/>
     public override IReadOnlyList<string> Steps { get; } = [VisitSteps.HotTest];
 
     /// <inheritdoc/>

@@ -80,7 +80,7 @@ public sealed record StripDownAnswer(StripList List, IReadOnlyList<int> WayBack,
         if (errors.Any)
             return null;
         // The list backwards, but for parts that say otherwise.
-        var way = items.OrderBy(i => i.Item.GoesBack ?? items.Count - i.At).ThenByDescending(i => i.At).Select(i => i.At).ToList();
+        var way = items.OrderBy(i => i.Item.GoesBack ?? items.Count - i.At).ThenBy(i => i.Item.GoesBack is null).ThenByDescending(i => i.At).Select(i => i.At).ToList();
         return new(StripFacts.Newest(at.History) ?? new(null, StripPattern.Of(at.Stove)), way, Words([.. items.Select(i => i.Item)]));
     }
 

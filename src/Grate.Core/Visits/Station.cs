@@ -58,6 +58,9 @@ public interface IStation
     /// <summary>A later step in which the same entry is shown once more, or none: what came out goes back there.</summary>
     string? AgainIn { get; }
 
+    /// <summary>Whether it stands after the other stations of its step, whichever part they are of: it needs what they begin.</summary>
+    bool AfterTheOthers { get; }
+
     /// <summary>A feature of the stove it needs, or none.</summary>
     string? Feature { get; }
 
@@ -101,6 +104,9 @@ public abstract class Station<TEntry, TAnswer> : IStation
 
     /// <inheritdoc/>
     public virtual string? AgainIn => null;
+
+    /// <inheritdoc/>
+    public virtual bool AfterTheOthers => false;
 
     /// <inheritdoc/>
     public virtual string? Feature => null;

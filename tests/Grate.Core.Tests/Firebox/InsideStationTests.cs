@@ -241,6 +241,9 @@ public class InsideStationTests
     }
 
     [Fact]
+    public void Draft_comes_before_light_off() => Assert.Equal("hot-draft closed-air light-off", string.Join(' ', Parts.All.StationsOf(VisitSteps.HotTest, _catalytic.Features).Select(s => s.Code)));
+
+    [Fact]
     public void Light_off_ends_by_itself_and_its_minutes_make_the_trend()
     {
         var running = _lightOff.Ask(new([new(0, 290), new(3, 300)]));

@@ -22,10 +22,15 @@
   const list = $derived(station.answer?.list ?? null);
   // What the list names and is not out yet, in its order.
   const next = $derived(list?.items.filter((p) => !items.some((i) => i.part === p.part)) ?? []);
-  const way = $derived(station.answer?.wayBack.length === items.length ? station.answer.wayBack : items.map((_, i) => items.length - 1 - i));
+  const way = $derived(
+    station.answer?.wayBack.length === items.length
+      ? station.answer.wayBack
+      : items.map((_, i) => items.length - 1 - i),
+  );
 
   const out = (item: Item) => station.set({ items: [...items, { ...item, back: false, ordered: false }] });
-  const change = (at: number, to: Partial<Item>) => station.set({ items: items.map((item, i) => (i === at ? { ...item, ...to } : item)) });
+  const change = (at: number, to: Partial<Item>) =>
+    station.set({ items: items.map((item, i) => (i === at ? { ...item, ...to } : item)) });
   function take(event: Event) {
     event.preventDefault();
     if (other.trim() === "") return;
@@ -54,14 +59,36 @@
               disabled={!visit.writable}
               onchange={(e) => change(at, { back: e.currentTarget.checked, ordered: false })}
             />
-            <span><span class="font-semibold">{item.part}</span>{item.label ? `, ${item.label}` : ""}<span class="text-quiet block text-sm">{[item.fixing ? tables.word("fixing", item.fixing).toLowerCase() : "", item.tool, item.caution].filter(Boolean).join("; ")}</span></span>
+            <span
+              ><span class="font-semibold">{item.part}</span>{item.label ? `, ${item.label}` : ""}<span
+                class="text-quiet block text-sm"
+                >{[item.fixing ? tables.word("fixing", item.fixing).toLowerCase() : "", item.tool, item.caution]
+                  .filter(Boolean)
+                  .join("; ")}</span
+              ></span
+            >
           </label>
           {#if item.count}
-            <NumberField id="in-{at}" label="Of {item.count} went in" quantity="count" value={item.countIn ?? null} compact errors={errors(`items[${at}].countIn`)} disabled={!visit.writable} onchange={(countIn) => change(at, { countIn: countIn === null ? null : Math.round(countIn) })} />
+            <NumberField
+              id="in-{at}"
+              label="Of {item.count} went in"
+              quantity="count"
+              value={item.countIn ?? null}
+              compact
+              errors={errors(`items[${at}].countIn`)}
+              disabled={!visit.writable}
+              onchange={(countIn) => change(at, { countIn: countIn === null ? null : Math.round(countIn) })}
+            />
           {/if}
           {#if !item.back}
             <label class="flex min-h-11 items-center gap-2 text-sm"
-              ><input type="checkbox" class="checkbox checkbox-sm" checked={item.ordered} disabled={!visit.writable} onchange={(e) => change(at, { ordered: e.currentTarget.checked })} /> a new one is ordered</label
+              ><input
+                type="checkbox"
+                class="checkbox checkbox-sm"
+                checked={item.ordered}
+                disabled={!visit.writable}
+                onchange={(e) => change(at, { ordered: e.currentTarget.checked })}
+              /> a new one is ordered</label
             >
           {/if}
         </li>
@@ -69,37 +96,96 @@
     </ol>
   {:else}
     {#if next.length}
-      <p class="text-quiet text-sm">{list!.from ? `As it came apart on ${day(list!.from)}` : "As stoves of this kind usually come apart"}: tap what comes out.</p>
+      <p class="text-quiet text-sm">
+        {list!.from ? `As it came apart on ${day(list!.from)}` : "As stoves of this kind usually come apart"}: tap what
+        comes out.
+      </p>
       <div class="mt-1 flex flex-wrap gap-2">
         {#each next as item, i (item.part)}
-          <button type="button" class="btn min-h-11 {i === 0 ? 'btn-primary' : ''}" disabled={!visit.writable} onclick={() => out(item)}>{item.part}</button>
+          <button
+            type="button"
+            class="btn min-h-11 {i === 0 ? 'btn-primary' : ''}"
+            disabled={!visit.writable}
+            onclick={() => out(item)}>{item.part}</button
+          >
         {/each}
       </div>
     {/if}
     <form class="mt-2 flex items-end gap-2" onsubmit={take}>
-      <div class="grow"><TextField id="strip-other" label="Another part" value={other} most={60} disabled={!visit.writable} onchange={(value) => (other = value)} /></div>
+      <div class="grow">
+        <TextField
+          id="strip-other"
+          label="Another part"
+          value={other}
+          most={60}
+          disabled={!visit.writable}
+          onchange={(value) => (other = value)}
+        />
+      </div>
       <button class="btn min-h-11" disabled={!visit.writable || other.trim() === ""}>Out</button>
     </form>
     <ol class="mt-3" aria-label="Out, in this order">
       {#each items as item, i (i)}
         <li class="border-base-300 border-b py-1">
-          <button type="button" class="flex min-h-11 w-full cursor-pointer items-center gap-3 text-left" aria-expanded={picked === i} onclick={() => (picked = picked === i ? null : i)}>
+          <button
+            type="button"
+            class="flex min-h-11 w-full cursor-pointer items-center gap-3 text-left"
+            aria-expanded={picked === i}
+            onclick={() => (picked = picked === i ? null : i)}
+          >
             <span class="measured w-6">{i + 1}</span>
-            <span class="grow"><span class="font-semibold">{item.part}</span>{item.label ? `, ${item.label}` : ""}</span>
-            <span class="text-quiet text-sm">{item.fixing ? tables.word("fixing", item.fixing).toLowerCase() : ""}{item.count ? `, ${item.count}` : ""}</span>
+            <span class="grow"><span class="font-semibold">{item.part}</span>{item.label ? `, ${item.label}` : ""}</span
+            >
+            <span class="text-quiet text-sm"
+              >{item.fixing ? tables.word("fixing", item.fixing).toLowerCase() : ""}{item.count
+                ? `, ${item.count}`
+                : ""}</span
+            >
           </button>
           {#if item.caution}<p class="border-base-content border-l-4 pl-3 text-sm">{item.caution}</p>{/if}
           {#if picked === i}
             <div class="space-y-3 py-2">
-              <Choices label="How it is held" options={tables.words("fixing")} value={item.fixing ?? null} disabled={!visit.writable} onchange={(fixing) => change(i, { fixing: fixing as Item["fixing"] })} />
+              <Choices
+                label="How it is held"
+                options={tables.words("fixing")}
+                value={item.fixing ?? null}
+                disabled={!visit.writable}
+                onchange={(fixing) => change(i, { fixing: fixing as Item["fixing"] })}
+              />
               <div class="grid grid-cols-2 gap-3 max-sm:grid-cols-1">
-                <NumberField id="count-{i}" label="Clips, screws or pins" quantity="count" value={item.count ?? null} errors={errors(`items[${i}].count`)} disabled={!visit.writable} onchange={(count) => change(i, { count: count === null ? null : Math.round(count) })} />
-                <NumberField id="goes-back-{i}" label="Goes back as number, if not backwards" quantity="count" value={item.goesBack ?? null} errors={errors(`items[${i}].goesBack`)} disabled={!visit.writable} onchange={(goesBack) => change(i, { goesBack: goesBack === null ? null : Math.round(goesBack) })} />
+                <NumberField
+                  id="count-{i}"
+                  label="Clips, screws or pins"
+                  quantity="count"
+                  value={item.count ?? null}
+                  errors={errors(`items[${i}].count`)}
+                  disabled={!visit.writable}
+                  onchange={(count) => change(i, { count: count === null ? null : Math.round(count) })}
+                />
+                <NumberField
+                  id="goes-back-{i}"
+                  label="Goes back as number, if not backwards"
+                  quantity="count"
+                  value={item.goesBack ?? null}
+                  errors={errors(`items[${i}].goesBack`)}
+                  disabled={!visit.writable}
+                  onchange={(goesBack) => change(i, { goesBack: goesBack === null ? null : Math.round(goesBack) })}
+                />
                 {#each [{ name: "tool", label: "Tool", most: 60 }, { name: "label", label: "Where it sat", most: 60 }, { name: "caution", label: "Caution", most: 120 }] as const as text (text.name)}
-                  <TextField id="{text.name}-{i}" label={text.label} most={text.most} value={item[text.name] ?? ""} errors={errors(`items[${i}].${text.name}`)} disabled={!visit.writable} onchange={(value) => change(i, { [text.name]: value || null })} />
+                  <TextField
+                    id="{text.name}-{i}"
+                    label={text.label}
+                    most={text.most}
+                    value={item[text.name] ?? ""}
+                    errors={errors(`items[${i}].${text.name}`)}
+                    disabled={!visit.writable}
+                    onchange={(value) => change(i, { [text.name]: value || null })}
+                  />
                 {/each}
               </div>
-              <button type="button" class="btn btn-sm min-h-11" disabled={!visit.writable} onclick={() => drop(i)}>It did not come out</button>
+              <button type="button" class="btn btn-sm min-h-11" disabled={!visit.writable} onclick={() => drop(i)}
+                >It did not come out</button
+              >
             </div>
           {/if}
         </li>

@@ -131,7 +131,9 @@
     />
   {/if}
   {#key recorded}
-    {#if View}<View {visit} step={station!.of} again={station!.of !== step} code={station!.code} />{:else if station}<p class="text-quiet">
+    {#if View}<View {visit} step={station!.of} again={station!.of !== step} code={station!.code} />{:else if station}<p
+        class="text-quiet"
+      >
         {station.name} is not shown in this version: load the page again.
       </p>{/if}
   {/key}
