@@ -8,6 +8,9 @@ namespace Grate.Core;
 /// <param name="Si">SI units in one of the field's, where its name carries another unit: 0.001 for a thickness in mm.</param>
 public sealed record EntryRange(string Name, Quantity Quantity, double Min, double Max, double Si = 1)
 {
+    /// <summary>Price of a piece, a set or a bag, in the firm's money.</summary>
+    public static readonly EntryRange Price = new("Price", Quantity.Ratio, 0, 1_000_000);
+
     /// <summary>Whether a finite value lies in the range.</summary>
     public bool Holds(double value) => value >= Min && value <= Max;
 
@@ -94,7 +97,7 @@ public sealed class EntryErrors(UnitSystem system = UnitSystem.Metric)
         return sentence is null;
     }
 
-    /// <summary>The first so many of a list, each with its place in it; a longer list is refused.</summary>
+    /// <summary>The first so many of a list, each with its place in it; a longer list is refused, and so is an entry sent as null.</summary>
     /// <param name="field">Field path.</param>
     /// <param name="entries">The list; null counts as empty.</param>
     /// <param name="most">How many it may have.</param>
@@ -103,7 +106,11 @@ public sealed class EntryErrors(UnitSystem system = UnitSystem.Metric)
     {
         if (entries?.Count > most)
             Add(field, $"At most {most} {what}; {entries.Count} were sent.");
-        return [.. (entries ?? []).Take(most).Select((item, at) => (item, at))];
+        var sent = (entries ?? []).Take(most).Select((item, at) => (Item: item, At: at)).ToList();
+        // A list of numbers may leave one open on purpose; its type says so.
+        foreach (var (_, at) in sent.Where(s => s.Item is null && !typeof(T).IsValueType))
+            Add($"{field}[{at}]", $"Entry {at + 1} of the {what} is empty: fill it in or leave it out.");
+        return [.. sent.Where(s => s.Item is not null || typeof(T).IsValueType)];
     }
 
     /// <summary>The members that words name, each once; refuses words that name none.</summary>
@@ -112,6 +119,16 @@ public sealed class EntryErrors(UnitSystem system = UnitSystem.Metric)
     /// <param name="name">The field in a technician's words.</param>
     public IReadOnlyList<T> Words<T>(string field, IReadOnlyList<string>? words, string name) where T : struct, Enum =>
         [.. Each(field, words, Enum.GetValues<T>().Length * 2, "words").Select(w => Need<T>(field, w.Item, name)).OfType<T>().Distinct()];
+
+    /// <summary>Refuses an id that the client did not make as a UUIDv7: a repeated send could not be told from another.</summary>
+    /// <param name="field">Field path.</param>
+    /// <param name="id">The id.</param>
+    /// <param name="whose">Whose it is: "A save".</param>
+    public void CheckId(string field, Guid id, string whose)
+    {
+        if (id.Version != 7)
+            Add(field, $"{whose}'s id is a UUIDv7 made by the client.");
+    }
 
     /// <summary>Whether a text holds a control character other than line breaks and tabs.</summary>
     public static bool HasOddCharacter(string text) => text.Any(c => char.IsControl(c) && c is not ('\n' or '\r' or '\t'));

@@ -13,6 +13,9 @@ public sealed class BrickSolver : IBrickSolver
 {
     private const double SecondsPerTry = 1.5;
 
+    // Share of the time for courses that end in one piece.
+    private const double EndsInOne = 0.5;
+
     // So many splits of a panel, and of several panels together, are gone on with.
     private const int MostSplits = 12, MostTogether = 200;
 
@@ -25,27 +28,27 @@ public sealed class BrickSolver : IBrickSolver
     /// <inheritdoc/>
     public IReadOnlyList<PlannedPiece>? Solve(BrickProblem problem, TimeSpan time)
     {
-        var end = DateTime.UtcNow + time;
         var panels = problem.Panels.Select((_, panel) => Splits(problem, panel)).ToList();
         if (panels.Any(p => p.Count == 0))
             return null;
+        var start = DateTime.UtcNow;
+        var choices = Together(problem, panels);
         IReadOnlyList<PlannedPiece>? best = null;
         var bricks = int.MaxValue;
-        foreach (var choice in Together(problem, panels))
+        // Where a course ends in one piece there is little to choose, and an answer is soon there; then ends may be divided as well.
+        foreach (var (divided, until) in new[] { (false, start + time * EndsInOne), (true, start + time) })
         {
-            // What takes as many by itself, ends not counted, is not better; those after it take more.
-            if (best is not null && Math.Ceiling(choice.Bricks - 1e-6) >= bricks)
-                break;
-            while (best is null || (bricks > problem.Bound && DateTime.UtcNow < end))
+            foreach (var choice in choices)
             {
-                var seconds = Math.Clamp((end - DateTime.UtcNow).TotalSeconds, 0.5, SecondsPerTry);
-                if (Lay(problem, choice.Courses, bricks, seconds) is not { } found)
+                // What takes as many by itself, ends not counted, is not better; those after it take more.
+                var left = (until - DateTime.UtcNow).TotalSeconds;
+                if (left <= 0 || bricks <= problem.Bound || Math.Ceiling(choice.Bricks - 1e-6) >= bricks)
                     break;
+                if (Lay(problem, choice.Courses, divided, bricks, Math.Clamp(left, 0.1, SecondsPerTry)) is not { } found)
+                    continue;
                 best = found;
                 bricks = found.Max(p => p.Brick) + 1;
             }
-            if (best is not null && DateTime.UtcNow >= end)
-                break;
         }
         return best;
     }
@@ -115,12 +118,15 @@ public sealed class BrickSolver : IBrickSolver
         }
     }
 
-    // Whether a course can be a chain of pieces, none of them too short.
-    private static bool Fillable(BrickProblem problem, int length)
+    // Whether a course is whole lanes alone, or whole lanes and one piece that is not too short.
+    private static bool EndsWell(BrickProblem problem, int length)
     {
         var rest = length - (length + problem.Joint) / (problem.Length + problem.Joint) * (problem.Length + problem.Joint);
-        return rest == -problem.Joint || rest >= problem.Least || length < problem.Least || length > problem.Length || length >= 2 * problem.Least + problem.Joint;
+        return rest == -problem.Joint || (rest >= problem.Least && rest <= problem.Length) || length < problem.Least;
     }
+
+    // Whether a course can be a chain of pieces, none of them too short: two at least where one end would not do.
+    private static bool Fillable(BrickProblem problem, int length) => EndsWell(problem, length) || length >= 2 * problem.Least + problem.Joint;
 
     // About how many bricks courses take: their lanes, ripped as well as they go together, ends not counted.
     private static double About(BrickProblem problem, IReadOnlyList<Course> courses)
@@ -144,21 +150,23 @@ public sealed class BrickSolver : IBrickSolver
         return bricks;
     }
 
-    // One split of every panel, those first that go together best.
+    // One split of every panel, those first that go together best; what takes the same courses is the same problem.
     private static IReadOnlyList<Split> Together(BrickProblem problem, IReadOnlyList<List<Split>> panels) =>
         panels.Aggregate((IReadOnlyList<Split>)[new([], 0)], (soFar, panel) => [.. soFar.SelectMany(s => panel.Select(own => (Course[])[.. s.Courses, .. own.Courses]))
-            .Select(courses => new Split(courses, About(problem, courses))).OrderBy(s => s.Bricks).ThenBy(s => s.Courses.Count).Take(Math.Max(8, MostTogether / panels.Count))]);
+            .Select(courses => new Split(courses, About(problem, courses))).DistinctBy(s => string.Join(' ', s.Courses.Select(c => (c.Thickness, c.Length)).Order())).OrderBy(s => s.Bricks).ThenBy(s => s.Courses.Count).Take(Math.Max(8, MostTogether / panels.Count))]);
 
     // Lays these courses with fewer than so many bricks; null where that is not possible, or was not found in time.
-    private static IReadOnlyList<PlannedPiece>? Lay(BrickProblem problem, IReadOnlyList<Course> courses, int fewerThan, double seconds)
+    private static IReadOnlyList<PlannedPiece>? Lay(BrickProblem problem, IReadOnlyList<Course> courses, bool divided, int fewerThan, double seconds)
     {
         int[] thicknesses = [.. courses.Select(c => c.Thickness).Append(problem.Width).Distinct().OrderDescending()];
         var rips = Rips(problem, thicknesses);
         var model = new CpModel();
         var (pitch, saw) = (problem.Length + problem.Joint, problem.Length + problem.Kerf);
 
-        // Whole lanes of a course: as many as fit, or one less where its end would be too short.
-        var wholes = courses.Select(c => (c.Length + problem.Joint) / pitch).Select(most => model.NewIntVar(Math.Max(0, most - 1), most, "")).ToList();
+        // Whole lanes of a course: as many as fit, with one piece at its end; or one less, with two where its end is divided or would be too short.
+        var most = courses.Select(c => (c.Length + problem.Joint) / pitch).ToList();
+        var inOne = courses.Select((c, i) => EndsWell(problem, c.Length) && !divided).ToList();
+        var wholes = courses.Select((c, i) => model.NewIntVar(inOne[i] ? most[i] : Math.Max(0, most[i] - 1), divided || inOne[i] ? most[i] : Math.Max(0, most[i] - 1), "")).ToList();
         // Courses alike are not told apart.
         foreach (var (before, after) in Enumerable.Range(1, courses.Count - 1).Select(c => (c - 1, c)).Where(c => courses[c.Item1].Length == courses[c.Item2].Length && courses[c.Item1].Thickness == courses[c.Item2].Thickness))
             model.Add(wholes[before] >= wholes[after]);
@@ -169,19 +177,19 @@ public sealed class BrickSolver : IBrickSolver
         var lengths = new IntVar?[courses.Count, lanes.Count];
         for (var course = 0; course < courses.Count; course++)
         {
-            var most = courses[course].Length;
+            var whole = courses[course].Length;
             for (var lane = 0; lane < lanes.Count; lane++)
             {
                 if (thicknesses[lanes[lane]] < courses[course].Thickness)
                     continue;
                 var cut = cuts[course, lane] = model.NewBoolVar("");
-                var length = lengths[course, lane] = model.NewIntVar(0, Math.Min(most, problem.Length), "");
-                model.Add(length <= LinearExpr.Term(cut, Math.Min(most, problem.Length)));
-                model.Add(length >= LinearExpr.Term(cut, Math.Min(most, problem.Least)));
+                var length = lengths[course, lane] = model.NewIntVar(0, Math.Min(whole, problem.Length), "");
+                model.Add(length <= LinearExpr.Term(cut, Math.Min(whole, problem.Length)));
+                model.Add(length >= LinearExpr.Term(cut, Math.Min(whole, problem.Least)));
                 model.AddImplication(cut, used[lane]);
             }
-            model.Add(LinearExpr.Term(wholes[course], pitch) + LinearExpr.Sum(Of(course).Select(lane => lengths[course, lane]! + LinearExpr.Term(cuts[course, lane]!, problem.Joint))) == most + problem.Joint);
-            model.Add(LinearExpr.Sum(Of(course).Select(lane => cuts[course, lane]!)) <= 2);
+            model.Add(LinearExpr.Term(wholes[course], pitch) + LinearExpr.Sum(Of(course).Select(lane => lengths[course, lane]! + LinearExpr.Term(cuts[course, lane]!, problem.Joint))) == whole + problem.Joint);
+            model.Add(LinearExpr.Sum(Of(course).Select(lane => cuts[course, lane]!)) <= (inOne[course] ? 1 : 2));
         }
         for (var lane = 0; lane < lanes.Count; lane++)
         {
@@ -190,7 +198,7 @@ public sealed class BrickSolver : IBrickSolver
             if (lane > 0 && lanes[lane - 1] == lanes[lane])
                 model.AddImplication(used[lane], used[lane - 1]);
         }
-        var atMost = Math.Min(fewerThan - 1, courses.Sum(c => (c.Length + problem.Joint) / pitch + 2));
+        var atMost = Math.Min(fewerThan - 1, most.Sum(m => m + 2));
         var ripped = rips.Select(_ => model.NewIntVar(0, atMost, "")).ToList();
         for (var t = 0; t < thicknesses.Length; t++)
         {
@@ -201,11 +209,8 @@ public sealed class BrickSolver : IBrickSolver
         var bricks = LinearExpr.Sum(ripped);
         model.Add(bricks <= atMost);
         model.Add(bricks >= problem.Bound);
-        // The first layout is looked for as good as can be; after that any that is better will do, and is bettered in its turn.
-        var first = fewerThan == int.MaxValue;
-        if (first)
-            model.Minimize(bricks);
-        using var solver = new CpSolver { StringParameters = FormattableString.Invariant($"max_time_in_seconds:{seconds:F2},num_workers:4,random_seed:1,stop_after_first_solution:{(first ? "false" : "true")}") };
+        model.Minimize(bricks);
+        using var solver = new CpSolver { StringParameters = FormattableString.Invariant($"max_time_in_seconds:{seconds:F2},num_workers:4,random_seed:1") };
         if (solver.Solve(model) is not (CpSolverStatus.Optimal or CpSolverStatus.Feasible))
             return null;
 

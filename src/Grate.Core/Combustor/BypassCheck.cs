@@ -43,7 +43,7 @@ public sealed record BypassCheck([property: Words(typeof(BypassSign))] IReadOnly
 /// <summary>What follows for a bypass (handbook 05 section 2; its words [A]).</summary>
 /// <param name="Parts">Its word.</param>
 /// <param name="Sentences">In words.</param>
-public sealed record BypassCheckAnswer(IReadOnlyList<PartDecided> Parts, IReadOnlyList<Sentence> Sentences) : IReckoned, IDecides
+public sealed record BypassCheckAnswer(IReadOnlyList<PartDecided> Parts, IReadOnlyList<Sentence> Sentences) : IReckoned
 {
     /// <summary>Answers a look.</summary>
     /// <returns>The answer, or null with sentences in <paramref name="errors"/>.</returns>

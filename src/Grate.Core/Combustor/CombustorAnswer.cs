@@ -132,8 +132,8 @@ public sealed record CombustorAnswer(CombustorPressure Pressure, CombustorLife? 
         var visits = new List<(double, double)>();
         foreach (var (visit, i) in errors.Each("visits", entry.Visits, MostVisits, "visits"))
         {
-            if (errors.Need($"visits[{i}].hours", visit?.Hours, CombustorRanges.Hours) & errors.Need($"visits[{i}].minutes", visit?.Minutes, CombustorRanges.Minutes))
-                visits.Add((visit!.Hours!.Value, visit.Minutes!.Value));
+            if (errors.Need($"visits[{i}].hours", visit.Hours, CombustorRanges.Hours) & errors.Need($"visits[{i}].minutes", visit.Minutes, CombustorRanges.Minutes))
+                visits.Add((visit.Hours!.Value, visit.Minutes!.Value));
         }
         var assumed = new Assumptions();
         var samples = entry.LightOff is { } test ? Samples(test, errors) : null;
@@ -145,7 +145,7 @@ public sealed record CombustorAnswer(CombustorPressure Pressure, CombustorLife? 
         double Average() => average ??= assumed.Or(entry.AverageBurnKgH, "averageBurnKgH", CombustorLimits.AverageBurn);
         var hours = entry.Hours ?? (entry.WoodKg is { } wood ? wood / Average() : visits.Count > 0 ? visits.Max(v => v.Item1) : null);
         var life = hours is { } used ? CombustorLife.Of(used, visits, assumed.Or(entry.LifeH, "lifeH", CombustorLimits.Life), () => assumed.Or(entry.LimitMin, "limitMin", CombustorLimits.Window),
-            () => entry.WoodKgPerYear / (entry.WoodKgPerYear is null ? 1 : Average())) : null;
+            () => entry.WoodKgPerYear is { } year ? year / Average() : null) : null;
         LightOff? lightOff = null;
         if (samples is not null)
         {
@@ -162,8 +162,8 @@ public sealed record CombustorAnswer(CombustorPressure Pressure, CombustorLife? 
         var samples = new List<(double, double)>();
         foreach (var (sample, i) in errors.Each("lightOff.series", test.Series, MostSamples, "samples"))
         {
-            if (errors.Need($"lightOff.series[{i}].minute", sample?.Minute, CombustorRanges.Minute) & errors.Need($"lightOff.series[{i}].probeC", sample?.ProbeC, CombustorRanges.Probe))
-                samples.Add((sample!.Minute!.Value, sample.ProbeC!.Value));
+            if (errors.Need($"lightOff.series[{i}].minute", sample.Minute, CombustorRanges.Minute) & errors.Need($"lightOff.series[{i}].probeC", sample.ProbeC, CombustorRanges.Probe))
+                samples.Add((sample.Minute!.Value, sample.ProbeC!.Value));
         }
         if (test.Series is not { Count: > 0 })
             errors.Add("lightOff.series", "The samples of the probe are missing: at least one.");

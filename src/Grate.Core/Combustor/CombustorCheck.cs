@@ -88,7 +88,7 @@ public sealed record CombustorCheck([property: Words(typeof(CombustorKind))] str
 /// <param name="Sentences">In words.</param>
 /// <param name="Assumed">Defaults used.</param>
 public sealed record CombustorCheckAnswer(int Across, int Down, double? DarkShare, double? BrokenShare, IReadOnlyList<CombustorPressure>? Pressures, CombustorLife? Life, DateOnly? EndOn,
-    IReadOnlyList<PartDecided> Parts, IReadOnlyList<Sentence> Sentences, IReadOnlyList<Assumed> Assumed) : IReckoned, IDecides
+    IReadOnlyList<PartDecided> Parts, IReadOnlyList<Sentence> Sentences, IReadOnlyList<Assumed> Assumed) : IReckoned
 {
     /// <summary>Share of cells dark or broken from which a combustor is wearing: clean it, look again.</summary>
     public static readonly Limit WearingShare = Limit.Assumed(0.1, "", "it costs a tenth more than clean");

@@ -26,8 +26,8 @@ public sealed record LightOffTestAnswer(LightOff? Result, double? GoalC, bool Ov
         var samples = new List<(double Minute, double ProbeC)>();
         foreach (var (sample, i) in errors.Each("series", test.Series, MostSamples, "samples"))
         {
-            if (errors.Need($"series[{i}].minute", sample?.Minute, CombustorRanges.Minute) & errors.Check($"series[{i}].probeC", sample?.ProbeC, CombustorRanges.Probe))
-                samples.Add((sample!.Minute!.Value, sample.ProbeC!.Value));
+            if (errors.Need($"series[{i}].minute", sample.Minute, CombustorRanges.Minute) & errors.Check($"series[{i}].probeC", sample.ProbeC, CombustorRanges.Probe))
+                samples.Add((sample.Minute!.Value, sample.ProbeC!.Value));
         }
         if (errors.Any)
             return null;

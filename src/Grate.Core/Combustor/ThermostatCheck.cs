@@ -38,7 +38,7 @@ public sealed record ThermostatCheck([property: Words(typeof(ThermostatSign))] I
 /// <summary>What follows for a thermostat (handbook 05 section 3; its words and seconds [A]).</summary>
 /// <param name="Parts">Its word.</param>
 /// <param name="Sentences">In words.</param>
-public sealed record ThermostatCheckAnswer(IReadOnlyList<PartDecided> Parts, IReadOnlyList<Sentence> Sentences) : IReckoned, IDecides
+public sealed record ThermostatCheckAnswer(IReadOnlyList<PartDecided> Parts, IReadOnlyList<Sentence> Sentences) : IReckoned
 {
     /// <summary>Seconds in warm air within which a coil answers.</summary>
     public static readonly Limit Answers = Limit.Assumed(120, "s", "a warm air gun moves a free coil within seconds");

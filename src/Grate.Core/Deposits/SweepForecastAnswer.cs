@@ -91,8 +91,8 @@ public sealed record SweepForecastAnswer(
             errors.Check($"monthlyMeanC[{i}]", c, _month);
         foreach (var (observation, i) in errors.Each("observations", entry.Observations, MostObservations, "observations"))
         {
-            errors.Need($"observations[{i}].growthMm", observation?.GrowthMm, _growth);
-            errors.Need($"observations[{i}].woodKg", observation?.WoodKg, _wood);
+            errors.Need($"observations[{i}].growthMm", observation.GrowthMm, _growth);
+            errors.Need($"observations[{i}].woodKg", observation.WoodKg, _wood);
         }
     }
 

@@ -138,8 +138,8 @@ public sealed record DoorAnswer(StripAnswer? Strip, ClosedAirResult? ClosedAir, 
         var points = new List<StripPoint>();
         foreach (var (entry, i) in errors.Each("points", entered, MostPoints, "points"))
         {
-            var place = errors.Need<StripPlace>($"points[{i}].place", entry?.Place, "Place");
-            if (errors.Need($"points[{i}].atM", entry?.AtM, at) & errors.Need($"points[{i}].grade", entry?.Grade, DoorRanges.Grade) && place is { } known && DoorRanges.WholeGrade($"points[{i}].grade", entry!.Grade, errors) is { } grade)
+            var place = errors.Need<StripPlace>($"points[{i}].place", entry.Place, "Place");
+            if (errors.Need($"points[{i}].atM", entry.AtM, at) & errors.Need($"points[{i}].grade", entry.Grade, DoorRanges.Grade) && place is { } known && DoorRanges.WholeGrade($"points[{i}].grade", entry.Grade, errors) is { } grade)
                 points.Add(new(known, entry.AtM!.Value, grade));
         }
         return points;

@@ -101,7 +101,7 @@ public sealed record DoorLook(
 /// <summary>What follows from a look at the door (handbook 03 sections 1 to 3; where it gives no word, [A]).</summary>
 /// <param name="Parts">Rope, latch and glass with their words; none of what was not looked at.</param>
 /// <param name="Sentences">In words.</param>
-public sealed record DoorLookAnswer(IReadOnlyList<PartDecided> Parts, IReadOnlyList<Sentence> Sentences) : IReckoned, IDecides
+public sealed record DoorLookAnswer(IReadOnlyList<PartDecided> Parts, IReadOnlyList<Sentence> Sentences) : IReckoned
 {
     /// <summary>Answers a look.</summary>
     /// <returns>The answer, or null with sentences in <paramref name="errors"/>, by the fields of <see cref="DoorLook"/>.</returns>

@@ -99,9 +99,6 @@ public sealed record GasketCuts(double Cost, IReadOnlyList<CutPurchase> Buy, IRe
 
     private const double PriceParts = 10_000;
 
-    /// <summary>Price of a whole piece.</summary>
-    public static readonly EntryRange Price = new("Price", Quantity.Ratio, 0, 1_000_000);
-
     /// <summary>Answers a question.</summary>
     /// <param name="entry">The question.</param>
     /// <param name="errors">Takes the refusals.</param>
@@ -109,18 +106,18 @@ public sealed record GasketCuts(double Cost, IReadOnlyList<CutPurchase> Buy, IRe
     /// <returns>The answer, or null with sentences in <paramref name="errors"/>.</returns>
     public static GasketCuts? To(GasketCutsEntry entry, EntryErrors errors, ICutSolver solver)
     {
-        var needs = Read("needs", "needs", MostNeeds, entry.Needs, n => (n?.Id, n?.SizeMm, n?.LengthM), errors);
-        var stock = Read("stock", "pieces", MostStock, entry.Stock, s => (s?.Id, s?.SizeMm, s?.LengthM), errors);
-        var offers = Read("offers", "offers", MostOffers, entry.Offers, o => (o?.Id, o?.SizeMm, o?.LengthM), errors);
-        foreach (var (offer, i) in (entry.Offers ?? []).Take(MostOffers).Select((o, i) => (o, i)))
-            errors.Need($"offers[{i}].price", offer?.Price, Price);
+        var needs = Read("needs", "needs", MostNeeds, entry.Needs, n => (n.Id, n.SizeMm, n.LengthM), errors);
+        var stock = Read("stock", "pieces", MostStock, entry.Stock, s => (s.Id, s.SizeMm, s.LengthM), errors);
+        var offers = Read("offers", "offers", MostOffers, entry.Offers, o => (o.Id, o.SizeMm, o.LengthM), errors);
+        foreach (var (price, i) in (entry.Offers ?? []).Take(MostOffers).Select((o, i) => (o?.Price, i)))
+            errors.Need($"offers[{i}].price", price, EntryRange.Price);
         if (errors.Any)
             return null;
 
         // Needs are rounded up to whole mm, pieces down. Sizes are never mixed, so that each is a problem of its own.
         static int Up(double metres) => (int)Math.Ceiling(metres * 1000 - Limit.Met);
         static int Down(double metres) => (int)Math.Floor(metres * 1000 + Limit.Met);
-        long Priced(int offer) => (long)Math.Round(entry.Offers![offer].Price!.Value * PriceParts);
+        long Price(int offer) => (long)Math.Round(entry.Offers![offer].Price!.Value * PriceParts);
         var (cuts, unmet, proven) = (new List<(CutFrom From, int Index, IReadOnlyList<int> Needs, int LeftMm)>(), new List<int>(), true);
         var sizes = needs.Select((n, i) => (n, i)).GroupBy(n => Math.Round(n.n.SizeMm, 6)).ToList();
         foreach (var size in sizes)
@@ -128,7 +125,7 @@ public sealed record GasketCuts(double Cost, IReadOnlyList<CutPurchase> Buy, IRe
             int[] Of(List<(string Id, double SizeMm, double LengthM)> all) => [.. Enumerable.Range(0, all.Count).Where(i => Math.Round(all[i].SizeMm, 6) == size.Key)];
             int[] wanted = [.. size.Select(n => n.i)];
             var (there, offered) = (Of(stock), Of(offers));
-            var problem = new CutProblem([.. wanted.Select(i => Up(needs[i].LengthM))], [.. there.Select(i => Down(stock[i].LengthM))], [.. offered.Select(i => (Down(offers[i].LengthM), Priced(i)))]);
+            var problem = new CutProblem([.. wanted.Select(i => Up(needs[i].LengthM))], [.. there.Select(i => Down(stock[i].LengthM))], [.. offered.Select(i => (Down(offers[i].LengthM), Price(i)))]);
             var plan = solver.Solve(problem, TimeSpan.FromSeconds(Patience.Value / sizes.Count));
             proven &= plan.Proven;
             unmet.AddRange(Enumerable.Range(0, wanted.Length).Except(plan.Pieces.SelectMany(p => p.Needs)).Select(i => wanted[i]));
@@ -136,7 +133,7 @@ public sealed record GasketCuts(double Cost, IReadOnlyList<CutPurchase> Buy, IRe
                 (p.From == CutFrom.Stock ? problem.StockMm[p.Index] : problem.Offers[p.Index].Mm) - p.Needs.Sum(n => problem.NeedsMm[n]))));
         }
         var bought = cuts.Where(c => c.From == CutFrom.Offer).GroupBy(c => c.Index).OrderBy(o => o.Key).ToList();
-        return new GasketCuts(bought.Sum(o => o.Count() * Priced(o.Key)) / PriceParts, [.. bought.Select(o => new CutPurchase(offers[o.Key].Id, o.Count()))],
+        return new GasketCuts(bought.Sum(o => o.Count() * Price(o.Key)) / PriceParts, [.. bought.Select(o => new CutPurchase(offers[o.Key].Id, o.Count()))],
             [.. cuts.OrderBy(c => c.From).ThenBy(c => c.Index).ThenBy(c => c.Needs[0]).Select(c => new Cut((c.From == CutFrom.Stock ? stock : offers)[c.Index].Id, c.From,
                 [.. c.Needs.Select(n => needs[n].Id)], c.LeftMm / 1000.0))],
             cuts.Sum(c => c.LeftMm) / 1000.0, [.. unmet.Order().Select(n => needs[n].Id)], proven);

@@ -22,7 +22,7 @@ public sealed record BaffleCheck([property: Words(typeof(BaffleKind))] string? K
 /// <param name="Sentences">In words.</param>
 /// <param name="Assumed">Defaults used.</param>
 public sealed record BaffleCheckAnswer(BaffleKind? Kind, double ThicknessMm, double? SpanMm, BaffleAnswer? Judged, IReadOnlyList<PartDecided> Parts, IReadOnlyList<Sentence> Sentences, IReadOnlyList<Assumed> Assumed)
-    : IReckoned, IDecides
+    : IReckoned
 {
     /// <summary>Answers a look.</summary>
     /// <returns>The answer, or null with sentences in <paramref name="errors"/>, by the fields of <see cref="BaffleCheck"/>.</returns>

@@ -56,7 +56,7 @@ public sealed record PlannedPiece(int Panel, int X, int Y, int Width, int Height
 /// <summary>Lays bricks so that the fewest are bought over all panels together (handbook 04 section 1).</summary>
 public interface IBrickSolver
 {
-    /// <summary>The pieces of the best layout that was found; null where no layout keeps the rules.</summary>
+    /// <summary>The pieces of the best layout that was found; null where none was found that keeps the rules.</summary>
     /// <param name="problem">The problem.</param>
     /// <param name="time">After so long the best so far is taken.</param>
     IReadOnlyList<PlannedPiece>? Solve(BrickProblem problem, TimeSpan time);
@@ -105,14 +105,14 @@ public sealed record BrickLayoutAnswer(int Bricks, int LowerBound, double? Cost,
             errors.Add("panels", "The panels are missing: at least one.");
         foreach (var (panel, i) in panels)
         {
-            if (errors.CheckText($"panels[{i}].name", panel?.Name, "Name", 80, needed: true) && !names.Add(panel!.Name!))
+            if (errors.CheckText($"panels[{i}].name", panel.Name, "Name", 80, needed: true) && !names.Add(panel.Name!))
                 errors.Add($"panels[{i}].name", $"“{panel.Name}” stands twice: every panel needs a name of its own.");
-            _ = errors.Need($"panels[{i}].widthMm", panel?.WidthMm, _side) & errors.Need($"panels[{i}].heightMm", panel?.HeightMm, _side);
+            _ = errors.Need($"panels[{i}].widthMm", panel.WidthMm, _side) & errors.Need($"panels[{i}].heightMm", panel.HeightMm, _side);
         }
         errors.Need("brick.lengthMm", entry.Brick?.LengthMm, _brick);
         errors.Need("brick.widthMm", entry.Brick?.WidthMm, _brick);
         errors.Check("brick.thicknessMm", entry.Brick?.ThicknessMm, FireboxRanges.Thickness);
-        errors.Check("brick.price", entry.Brick?.Price, FireboxRanges.Price);
+        errors.Check("brick.price", entry.Brick?.Price, EntryRange.Price);
         errors.Check("jointMm", entry.JointMm, _joint);
         errors.Check("kerfMm", entry.KerfMm, _kerf);
         if (errors.Any)
@@ -131,7 +131,7 @@ public sealed record BrickLayoutAnswer(int Bricks, int LowerBound, double? Cost,
         var problem = new BrickProblem([.. panels.Select(p => (Whole(p.Item.WidthMm!.Value), Whole(p.Item.HeightMm!.Value)))], Whole(length), Whole(width), Whole(joint), Whole(kerf), Whole(Least.Value), (int)bound);
         if (solver.Solve(problem, TimeSpan.FromSeconds(Patience.Value)) is not { } pieces)
         {
-            errors.Add("panels", "No layout keeps the rules: a panel cannot be filled with pieces of at least 30 mm.");
+            errors.Add("panels", "No layout was found that keeps the rules: every panel filled with pieces of at least 30 mm.");
             return null;
         }
         static double Mm(int parts) => parts / (double)Parts;

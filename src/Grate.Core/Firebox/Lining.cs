@@ -176,10 +176,10 @@ public static class Lining
         errors.Check($"{path}.densityKgM3", entry.DensityKgM3, FireboxRanges.CastDensity);
         errors.Check($"{path}.allowanceShare", entry.AllowanceShare, FireboxRanges.Allowance);
         errors.Check($"{path}.bagKg", entry.BagKg, FireboxRanges.Bag);
-        errors.Check($"{path}.bagPrice", entry.BagPrice, FireboxRanges.Price);
+        errors.Check($"{path}.bagPrice", entry.BagPrice, EntryRange.Price);
         var panels = 0.0;
         foreach (var (panel, i) in errors.Each($"{path}.panels", entry.Panels, MostPieces, "panels"))
-            panels += Plate($"{path}.panels[{i}]", panel?.WidthMm, panel?.HeightMm, panel?.ThicknessMm, errors) ?? 0;
+            panels += Plate($"{path}.panels[{i}]", panel.WidthMm, panel.HeightMm, panel.ThicknessMm, errors) ?? 0;
         if (entry.VolumeM3 is null && entry.Panels is not { Count: > 0 })
             errors.Add($"{path}.panels", "What is cast is missing: panels, or a volume.");
         DateTime? placed = null;
@@ -242,9 +242,6 @@ public static class FireboxRanges
 
     /// <summary>Weight of a bag.</summary>
     public static readonly EntryRange Bag = new("Weight of a bag", Quantity.Mass, 1, 100);
-
-    /// <summary>Price of a piece, a set or a bag.</summary>
-    public static readonly EntryRange Price = new("Price", Quantity.Ratio, 0, 1_000_000);
 
     /// <summary>Mass of a lining.</summary>
     public static readonly EntryRange Mass = new("Mass", Quantity.Mass, 0, 20_000);

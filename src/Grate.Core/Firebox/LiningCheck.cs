@@ -135,7 +135,7 @@ public sealed record LiningPanel(PanelPlace Place, string Name, double WidthMm, 
 /// <param name="StoredKwh">Heat it holds, kWh.</param>
 /// <param name="Parts">Its word.</param>
 /// <param name="Sentences">In words.</param>
-public sealed record LiningCheckAnswer(IReadOnlyList<LiningPanel> Panels, IReadOnlyList<LiningBrick> Renew, double StoredKwh, IReadOnlyList<PartDecided> Parts, IReadOnlyList<Sentence> Sentences) : IReckoned, IDecides
+public sealed record LiningCheckAnswer(IReadOnlyList<LiningPanel> Panels, IReadOnlyList<LiningBrick> Renew, double StoredKwh, IReadOnlyList<PartDecided> Parts, IReadOnlyList<Sentence> Sentences) : IReckoned
 {
     /// <summary>A crack from which a brick is renewed.</summary>
     public static readonly Limit OpenCrack = Limit.Practice(3, "mm", "replace a crack open 3 mm or more");

@@ -129,12 +129,12 @@ public sealed record LiningCompareAnswer(CutSetWay? CutSet, StandardBricksWay? S
         if (set is not null)
         {
             errors.Need("cutSet.pieces", set.Pieces, _pieces);
-            errors.Need("cutSet.pricePerSet", set.PricePerSet, FireboxRanges.Price);
+            errors.Need("cutSet.pricePerSet", set.PricePerSet, EntryRange.Price);
             errors.Check("cutSet.sets", set.Sets, _sets);
         }
         var laid = entry.StandardBricks is { } bricks ? Laid(bricks, errors) : null;
         if (entry.Castable is { BagPrice: null })
-            errors.Need("castable.bagPrice", null, FireboxRanges.Price);
+            errors.Need("castable.bagPrice", null, EntryRange.Price);
         var cast = entry.Castable is { } castable ? Lining.Castable(castable, "castable", errors, assumed) : null;
         if (errors.Any)
             return null;
@@ -186,7 +186,7 @@ public sealed record LiningCompareAnswer(CutSetWay? CutSet, StandardBricksWay? S
         const string At = "standardBricks";
         errors.Need($"{At}.brick.lengthMm", entry.Brick?.LengthMm, _brickSide);
         errors.Need($"{At}.brick.widthMm", entry.Brick?.WidthMm, _brickSide);
-        errors.Need($"{At}.brick.price", entry.Brick?.Price, FireboxRanges.Price);
+        errors.Need($"{At}.brick.price", entry.Brick?.Price, EntryRange.Price);
         errors.Need($"{At}.layout.bricks", entry.Layout?.Bricks, _bricks);
         var panels = errors.Each($"{At}.layout.panels", entry.Layout?.Panels, MostPanels, "panels");
         if (panels.Count == 0)

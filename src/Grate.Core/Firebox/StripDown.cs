@@ -67,14 +67,14 @@ public sealed record StripDownAnswer(StripList List, IReadOnlyList<int> WayBack,
         var items = errors.Each("items", record.Items, MostItems, "parts");
         foreach (var (item, i) in items)
         {
-            errors.CheckText($"items[{i}].part", item?.Part, "Part", 60, needed: true);
-            errors.CheckText($"items[{i}].tool", item?.Tool, "Tool", 60);
-            errors.CheckText($"items[{i}].caution", item?.Caution, "Caution", 120);
-            errors.CheckText($"items[{i}].label", item?.Label, "Label", 60);
-            errors.Check($"items[{i}].count", item?.Count, _count);
-            errors.Check($"items[{i}].countIn", item?.CountIn, _count);
-            errors.Check($"items[{i}].goesBack", item?.GoesBack, _back);
-            if (item?.Fixing is { } fixing)
+            errors.CheckText($"items[{i}].part", item.Part, "Part", 60, needed: true);
+            errors.CheckText($"items[{i}].tool", item.Tool, "Tool", 60);
+            errors.CheckText($"items[{i}].caution", item.Caution, "Caution", 120);
+            errors.CheckText($"items[{i}].label", item.Label, "Label", 60);
+            errors.Check($"items[{i}].count", item.Count, _count);
+            errors.Check($"items[{i}].countIn", item.CountIn, _count);
+            errors.Check($"items[{i}].goesBack", item.GoesBack, _back);
+            if (item.Fixing is { } fixing)
                 errors.Need<Fixing>($"items[{i}].fixing", fixing, "Fixing");
         }
         if (errors.Any)

@@ -68,7 +68,7 @@ public sealed record TubesCheck(int? Tubes = null, int? HolesEach = null, IReadO
 /// <param name="Parts">Its word.</param>
 /// <param name="Sentences">In words.</param>
 /// <param name="Assumed">Defaults used.</param>
-public sealed record TubesCheckAnswer(int Tubes, int HolesEach, IReadOnlyList<int> Blocked, double? BlockedShare, IReadOnlyList<PartDecided> Parts, IReadOnlyList<Sentence> Sentences, IReadOnlyList<Assumed> Assumed) : IReckoned, IDecides
+public sealed record TubesCheckAnswer(int Tubes, int HolesEach, IReadOnlyList<int> Blocked, double? BlockedShare, IReadOnlyList<PartDecided> Parts, IReadOnlyList<Sentence> Sentences, IReadOnlyList<Assumed> Assumed) : IReckoned
 {
     /// <summary>Share of holes blocked up to which tubes are sound once they are cleared.</summary>
     public static readonly Limit FewBlocked = Limit.Assumed(0.1, "", "a hole or two, cleared by hand");

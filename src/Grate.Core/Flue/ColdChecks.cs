@@ -96,9 +96,9 @@ public sealed record ColdChecksAnswer(ColdStartAnswer Start, HousePressureAnswer
         var fans = new List<(string, double)>();
         foreach (var (entry, i) in errors.Each("fans", entries, MostFans, "fans"))
         {
-            if (Fan.Find(entry?.Kind) is not { } fan)
-                errors.Add($"fans[{i}].kind", Word.OneOf("Fan", entry?.Kind, Fan.All.Select(f => f.Code)));
-            else if (entry!.FlowM3S is null || errors.Check($"fans[{i}].flowM3S", entry.FlowM3S, _flow))
+            if (Fan.Find(entry.Kind) is not { } fan)
+                errors.Add($"fans[{i}].kind", Word.OneOf("Fan", entry.Kind, Fan.All.Select(f => f.Code)));
+            else if (entry.FlowM3S is null || errors.Check($"fans[{i}].flowM3S", entry.FlowM3S, _flow))
                 fans.Add((fan.Name, entry.FlowM3S ?? fan.FlowM3S.Value));
         }
         return fans;

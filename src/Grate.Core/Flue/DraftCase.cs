@@ -29,11 +29,11 @@ public sealed record DraftCase(FlueSystem Flue, Fire Fire, Surroundings Air, Dra
         var history = new List<SoundReading>();
         foreach (var (entry, i) in errors.Each("history", entries, FlueRanges.MostHistory, "earlier readings"))
         {
-            if (errors.Need($"history[{i}].measuredPa", entry?.MeasuredPa, FlueRanges.Reading)
-                & errors.Need($"history[{i}].expectedPa", entry?.ExpectedPa, FlueRanges.Reading)
-                & errors.Need($"history[{i}].visitSigmaPa", entry?.VisitSigmaPa, FlueRanges.VisitSigma))
+            if (errors.Need($"history[{i}].measuredPa", entry.MeasuredPa, FlueRanges.Reading)
+                & errors.Need($"history[{i}].expectedPa", entry.ExpectedPa, FlueRanges.Reading)
+                & errors.Need($"history[{i}].visitSigmaPa", entry.VisitSigmaPa, FlueRanges.VisitSigma))
             {
-                history.Add(new SoundReading(entry!.MeasuredPa!.Value, entry.ExpectedPa!.Value, entry.VisitSigmaPa!.Value));
+                history.Add(new SoundReading(entry.MeasuredPa!.Value, entry.ExpectedPa!.Value, entry.VisitSigmaPa!.Value));
             }
         }
         return history;

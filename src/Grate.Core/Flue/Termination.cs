@@ -149,8 +149,8 @@ public sealed record TerminationAnswer(
         errors.Check("effectiveHeightM", entry.EffectiveHeightM, _height);
         foreach (var (obstacle, i) in errors.Each("obstacles", entry.Obstacles, MostObstacles, "obstacles"))
         {
-            errors.Need($"obstacles[{i}].distanceM", obstacle?.DistanceM, _distance);
-            errors.Need($"obstacles[{i}].topAbovePenetrationM", obstacle?.TopAbovePenetrationM, _height);
+            errors.Need($"obstacles[{i}].distanceM", obstacle.DistanceM, _distance);
+            errors.Need($"obstacles[{i}].topAbovePenetrationM", obstacle.TopAbovePenetrationM, _height);
         }
     }
 }

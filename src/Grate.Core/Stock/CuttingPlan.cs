@@ -28,7 +28,6 @@ public sealed record PlannedSeal(Guid VisitId, SealPlace Place, DateOnly Day, st
     public static PlannedSeal Of(Guid visitId, DateOnly day, string household, SealNeed need, bool cut) => new(visitId, need.Seal.Place, day, household, need.Seal.Name, StockOf(need.Seal.Kind),
         need.SizeMm, need.LengthM, need.Seal.Cement is RopeCement.Needed or RopeCement.ThinBead, need.Why, cut);
 
-    [JsonIgnore]
     internal string Id => $"{VisitId:N}/{Word.Of(Place)}";
 }
 

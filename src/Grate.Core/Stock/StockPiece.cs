@@ -72,8 +72,7 @@ public sealed record StockPiece(Guid Id, Guid? VanId, StockKind Kind, double? Si
     /// <param name="errors">Takes the refusals.</param>
     public static StockPiece? New(Guid id, Guid? vanId, string? kind, double? sizeMm, double? amount, EntryErrors errors)
     {
-        if (id.Version != 7)
-            errors.Add("id", "A piece's id is a UUIDv7 made by the client.");
+        errors.CheckId("id", id, "A piece");
         if (errors.Need<StockKind>("kind", kind, "Kind") is not { } known)
             return null;
         if (known != StockKind.Cement)
@@ -86,8 +85,7 @@ public sealed record StockPiece(Guid Id, Guid? VanId, StockKind Kind, double? Si
     /// <summary>The piece after a change, or null with sentences in <paramref name="errors"/>. 0.74 m used of 1.10 m leave 0.36 m.</summary>
     public StockPiece? After(StockChange change, EntryErrors errors)
     {
-        if (change.SaveId.Version != 7)
-            errors.Add("saveId", "A save's id is a UUIDv7 made by the client.");
+        errors.CheckId("saveId", change.SaveId, "A save");
         var move = errors.Need<StockMove>("move", change.Move, "What happened");
         errors.CheckText("note", change.Note, "Note", LongestNote, needed: move == StockMove.Corrected);
         if (move is StockMove.Added or StockMove.Spoilt)

@@ -7,10 +7,3 @@ namespace Grate.Core.Visits;
 /// <param name="StopCode">Reason of the stop where it is unsafe.</param>
 /// <param name="Why">Why, in words.</param>
 public sealed record PartDecided(string Part, string Name, Condition Condition, string? StopCode, Sentence Why);
-
-/// <summary>An answer that decides words of parts.</summary>
-public interface IDecides
-{
-    /// <summary>Parts with their words; none of what was not looked at.</summary>
-    IReadOnlyList<PartDecided> Parts { get; }
-}

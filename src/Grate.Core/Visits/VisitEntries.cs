@@ -46,8 +46,7 @@ public sealed record FindingSave(Guid SaveId, int BaseVersion, string Step, stri
     /// <param name="errors">Takes the refusals.</param>
     public void Check(Guid id, Func<string, PartMark?> parts, Func<string?, bool> knowsStop, DateOnly day, EntryErrors errors)
     {
-        if (id.Version != 7)
-            errors.Add("id", "A finding's id is a UUIDv7 made by the client.");
+        errors.CheckId("id", id, "A finding");
         var mark = parts(Part);
         if (mark is null)
             errors.Add("part", $"“{Part[..Math.Min(Part.Length, 40)]}” is not a part of any step.");
@@ -75,8 +74,7 @@ public static class Save
     /// <summary>Refuses a save that cannot be told from another.</summary>
     public static void Check(Guid saveId, int baseVersion, EntryErrors errors)
     {
-        if (saveId.Version != 7)
-            errors.Add("saveId", "A save's id is a UUIDv7 made by the client.");
+        errors.CheckId("saveId", saveId, "A save");
         if (baseVersion < 0)
             errors.Add("baseVersion", "The version a save starts from is 0 or more.");
     }

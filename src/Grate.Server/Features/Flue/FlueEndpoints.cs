@@ -97,8 +97,7 @@ public static class FlueEndpoints
             return TypedResults.Problem(statusCode: 403, title: $"{holder.Name} has an open visit at this stove, which rests on its flue; only they and the owner change it now.");
         var system = Asked.UnitsOf(units);
         var errors = new EntryErrors(system);
-        if (versionId.Version != 7)
-            errors.Add("versionId", "A version's id is a UUIDv7 made by the client.");
+        errors.CheckId("versionId", versionId, "A version");
         if (Read(save.StoveXM, save.Flue, save.Obstacles, errors, system) is not { } flue || errors.Any)
             return Faults.Refused(errors);
         // What was left open is written down as it was understood.

@@ -168,8 +168,7 @@ public static class SeasonEndpoints
     {
         var errors = new EntryErrors();
         var firm = await firms.GetAsync();
-        if (entry.Id.Version != 7)
-            errors.Add("id", "A visit's id is a UUIDv7 made by the client.");
+        errors.CheckId("id", entry.Id, "A visit");
         CheckTime(entry.Day, entry.Minutes, firm.Day(clock.GetUtcNow()), errors);
         if (entry.Time < new TimeOnly(5, 0) || entry.Time > new TimeOnly(22, 0))
             errors.Add("time", "A visit starts between 05:00 and 22:00.");

@@ -144,13 +144,12 @@ public static class StockEndpoints
     private static async Task<IResult> KeepOfferAsync(Guid id, OfferEntry entry, [FromQuery] string? units, StockStore store, PersonStore people)
     {
         var errors = new EntryErrors(Asked.UnitsOf(units));
-        if (id.Version != 7)
-            errors.Add("id", "An offer's id is a UUIDv7 made by the client.");
+        errors.CheckId("id", id, "An offer");
         errors.CheckText("name", entry.Name, "Name", 80, needed: true);
         var kind = errors.Need<SealKind>("kind", entry.Kind, "Kind");
         errors.Need("sizeMm", entry.SizeMm, DoorRanges.RopeSize);
         errors.Need("lengthM", entry.LengthM, DoorRanges.RopeLength);
-        errors.Need("price", entry.Price, GasketCuts.Price);
+        errors.Need("price", entry.Price, EntryRange.Price);
         if (errors.Any)
             return Faults.Refused(errors);
         await store.KeepOfferAsync(new(id, entry.Name!.Trim(), PlannedSeal.StockOf(kind!.Value), entry.SizeMm!.Value, entry.LengthM!.Value, entry.Price!.Value));
@@ -194,8 +193,7 @@ public static class StockEndpoints
         if (!Reaches(user, done.VanId))
             return NotYours();
         var errors = new EntryErrors();
-        if (done.SaveId.Version != 7)
-            errors.Add("saveId", "A save's id is a UUIDv7 made by the client.");
+        errors.CheckId("saveId", done.SaveId, "A save");
         if (done.Seals.Count is 0 or > MostSealsCut)
             errors.Add("seals", $"Between 1 and {MostSealsCut} seals are cut from a piece; {done.Seals.Count} were sent.");
         else if (done.Seals.Any(s => s is null) || done.Seals.DistinctBy(s => (s.VisitId, s.Place)).Count() < done.Seals.Count)
@@ -229,8 +227,10 @@ public static class StockEndpoints
 
     private static async Task<IResult> SpoilAsync(CutSpoilt spoilt, ClaimsPrincipal user, StockStore store, VisitStore visits, TimeProvider clock)
     {
-        if (spoilt.SaveId.Version != 7)
-            return Faults.Refused("saveId", "A save's id is a UUIDv7 made by the client.");
+        var errors = new EntryErrors();
+        errors.CheckId("saveId", spoilt.SaveId, "A save");
+        if (errors.Any)
+            return Faults.Refused(errors);
         if (await visits.FindAsync(spoilt.VisitId) is not { } visit)
             return Faults.Missing("visit");
         if (!Reaches(user, visit.TechnicianId))

@@ -93,6 +93,14 @@ export function refusals(answer: Reply<unknown>): string[] {
   return answer.kind === "problem" ? sentences(answer.problem) : answer.kind === "away" ? [answer.sentence] : [];
 }
 
+/** What a reply has to say against single fields. */
+export const byField = (answer: Reply<unknown>): Record<string, string[]> =>
+  answer.kind === "problem" ? (answer.problem.errors ?? {}) : {};
+
+/** What it says above them, where the fields have their own sentences. */
+export const headline = (answer: Reply<unknown>): string =>
+  answer.kind === "away" ? answer.sentence : answer.kind === "problem" ? (answer.problem.title ?? "") : "";
+
 /** Every sentence of a problem. */
 export function sentences(problem: Problem): string[] {
   const byField = Object.values(problem.errors ?? {}).flat();

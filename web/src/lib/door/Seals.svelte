@@ -5,6 +5,7 @@
   import NumberField from "../components/NumberField.svelte";
   import Cuts from "../stock/Cuts.svelte";
   import { tables } from "../tables.svelte";
+  import { thousandths } from "../thousandths";
   import Reckoning from "../visits/Reckoning.svelte";
   import WorkOrder from "../visits/WorkOrder.svelte";
   import type { Step, VisitState } from "../visits/visit.svelte";
@@ -82,7 +83,7 @@
           value={seal[size.name] == null ? null : seal[size.name]! / 1000}
           errors={errors(field(size.name))}
           disabled={!visit.writable}
-          onchange={(m) => set({ [size.name]: m === null ? null : Number((m * 1000).toFixed(4)) })}
+          onchange={(m) => set({ [size.name]: thousandths(m) })}
         />
       {/each}
       <NumberField

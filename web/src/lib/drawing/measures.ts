@@ -1,4 +1,4 @@
-import { api, failure, reply, type Schema } from "../api/client";
+import { api, refusals, reply, type Schema } from "../api/client";
 import { settings } from "../settings.svelte";
 
 /** The two great drawings. */
@@ -16,7 +16,5 @@ export async function measureStove(
 ): Promise<{ section: Schema["StoveSection"] | null; refused: string[] }> {
   const params = { path: { id, field }, query: { units: settings.system } };
   const answer = await reply(api.PUT("/api/stoves/{id}/measures/{field}", { params, body: { m } }));
-  if (answer.kind === "ok") return { section: answer.data, refused: [] };
-  const refused = answer.kind === "problem" ? Object.values(answer.problem.errors ?? {}).flat() : [];
-  return { section: null, refused: refused.length ? refused : [failure(answer)] };
+  return { section: answer.kind === "ok" ? answer.data : null, refused: refusals(answer) };
 }

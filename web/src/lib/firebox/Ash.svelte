@@ -3,6 +3,7 @@
   import Choices from "../components/Choices.svelte";
   import NumberField from "../components/NumberField.svelte";
   import { tables } from "../tables.svelte";
+  import { thousandths } from "../thousandths";
   import Reckoning from "../visits/Reckoning.svelte";
   import type { Step, VisitState } from "../visits/visit.svelte";
 
@@ -34,7 +35,7 @@
       value={check.depthMm == null ? null : check.depthMm / 1000}
       errors={errors("depthMm")}
       disabled={!visit.writable}
-      onchange={(m) => set({ depthMm: m === null ? null : Number((m * 1000).toFixed(4)) })}
+      onchange={(m) => set({ depthMm: thousandths(m) })}
     />
     <NumberField
       id="ash-panL"
@@ -46,7 +47,7 @@
       lastText="not known"
       errors={errors("panL")}
       disabled={!visit.writable}
-      onchange={(m3) => set({ panL: m3 === null ? null : Number((m3 * 1000).toFixed(4)) })}
+      onchange={(m3) => set({ panL: thousandths(m3) })}
     />
   </div>
   <label class="mt-2 flex min-h-11 items-center gap-2"

@@ -4,6 +4,7 @@
   import NumberField from "../components/NumberField.svelte";
   import Signs from "../components/Signs.svelte";
   import { tables } from "../tables.svelte";
+  import { thousandths } from "../thousandths";
   import Decided from "../visits/Decided.svelte";
   import Reckoning from "../visits/Reckoning.svelte";
   import type { Step, VisitState } from "../visits/visit.svelte";
@@ -50,7 +51,7 @@
         lastWord={field.name === "spanMm" ? "taken as" : "last visit"}
         errors={errors(field.name)}
         disabled={!visit.writable}
-        onchange={(m) => set({ [field.name]: m === null ? null : Number((m * 1000).toFixed(4)) })}
+        onchange={(m) => set({ [field.name]: thousandths(m) })}
       />
     {/each}
   </div>

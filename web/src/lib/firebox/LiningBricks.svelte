@@ -5,6 +5,7 @@
   import NumberField from "../components/NumberField.svelte";
   import { day } from "../dates";
   import { tables } from "../tables.svelte";
+  import { thousandths } from "../thousandths";
   import Decided from "../visits/Decided.svelte";
   import Reckoning from "../visits/Reckoning.svelte";
   import type { Step, VisitState } from "../visits/visit.svelte";
@@ -96,7 +97,7 @@
               lastWord="taken as"
               errors={errors(`panels.${panel.place}.${size.name}`)}
               disabled={!visit.writable}
-              onchange={(m) => setPanel({ [size.name]: m === null ? null : Number((m * 1000).toFixed(4)) })}
+              onchange={(m) => setPanel({ [size.name]: thousandths(m) })}
             />
           {/each}
         </div>
@@ -165,7 +166,7 @@
             value={mark[size] == null ? null : mark[size]! / 1000}
             errors={errors(field(size))}
             disabled={!visit.writable}
-            onchange={(m) => set({ [size]: m === null ? null : Number((m * 1000).toFixed(4)) })}
+            onchange={(m) => set({ [size]: thousandths(m) })}
           />
         {/if}
         {#if mark.state && mark.state !== "sound"}

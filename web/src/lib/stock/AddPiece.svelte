@@ -1,9 +1,10 @@
 <script lang="ts">
-  import { api, reply, type Schema } from "../api/client";
+  import { api, byField, headline, reply, type Schema } from "../api/client";
   import Choices from "../components/Choices.svelte";
   import NumberField from "../components/NumberField.svelte";
   import { settings } from "../settings.svelte";
   import { tables } from "../tables.svelte";
+  import { thousandths } from "../thousandths";
   import { uuid7 } from "../uuid";
 
   let { vanId, onchanged }: { vanId: string | null; onchanged: (stock: Schema["StockAnswer"]) => void } = $props();
@@ -24,14 +25,14 @@
       id,
       vanId,
       kind,
-      sizeMm: size === null ? null : Number((size * 1000).toFixed(4)),
+      sizeMm: thousandths(size),
       amount,
       note: null,
     };
     const answer = await reply(api.POST("/api/stock", { params: { query: { units: settings.system } }, body }));
     sending = false;
-    errors = answer.kind === "problem" ? (answer.problem.errors ?? {}) : {};
-    refused = answer.kind === "away" ? answer.sentence : answer.kind === "problem" ? (answer.problem.title ?? "") : "";
+    errors = byField(answer);
+    refused = headline(answer);
     if (answer.kind !== "away") id = uuid7();
     if (answer.kind !== "ok") return;
     kept = `${kind === "cement" ? "Cement" : tables.word("stockKind", kind)} added.`;

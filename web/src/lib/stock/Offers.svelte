@@ -1,10 +1,11 @@
 <script lang="ts">
-  import { api, reply, type Reply, type Schema } from "../api/client";
+  import { api, byField, headline, reply, type Reply, type Schema } from "../api/client";
   import Choices from "../components/Choices.svelte";
   import NumberField from "../components/NumberField.svelte";
   import TextField from "../components/TextField.svelte";
   import { settings } from "../settings.svelte";
   import { tables } from "../tables.svelte";
+  import { thousandths } from "../thousandths";
   import { uuid7 } from "../uuid";
 
   interface Props {
@@ -28,8 +29,8 @@
   let refused = $state("");
 
   function take(answer: Reply<Schema["StockAnswer"]>) {
-    errors = answer.kind === "problem" ? (answer.problem.errors ?? {}) : {};
-    refused = answer.kind === "away" ? answer.sentence : answer.kind === "problem" ? (answer.problem.title ?? "") : "";
+    errors = byField(answer);
+    refused = headline(answer);
     if (answer.kind !== "ok") return;
     typed = null;
     onchanged(answer.data);
@@ -105,7 +106,7 @@
         value={typed.sizeMm === null ? null : typed.sizeMm / 1000}
         compact
         errors={errors["sizeMm"] ?? []}
-        onchange={(m) => (typed!.sizeMm = m === null ? null : Number((m * 1000).toFixed(4)))}
+        onchange={(m) => (typed!.sizeMm = thousandths(m))}
       />
       <NumberField
         id="offer-length"

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, reply, type Schema } from "../api/client";
+  import { api, byField, headline, reply, type Schema } from "../api/client";
   import Choices from "../components/Choices.svelte";
   import NumberField from "../components/NumberField.svelte";
   import TextField from "../components/TextField.svelte";
@@ -48,8 +48,8 @@
     const params = { path: { id: piece.id }, query: { units: settings.system } };
     const answer = await reply(api.POST("/api/stock/{id}/moves", { params, body }));
     sending = false;
-    errors = answer.kind === "problem" ? (answer.problem.errors ?? {}) : {};
-    refused = answer.kind === "away" ? answer.sentence : answer.kind === "problem" ? (answer.problem.title ?? "") : "";
+    errors = byField(answer);
+    refused = headline(answer);
     // What was refused is another save once it is put right.
     if (answer.kind !== "away") saveId = uuid7();
     if (answer.kind !== "ok") return;

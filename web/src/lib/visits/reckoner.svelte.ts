@@ -1,4 +1,4 @@
-import { reply } from "../api/client";
+import { byField, reply } from "../api/client";
 
 /** What the core says to what is on screen: asked at every change, only the newest answer counts. */
 export class Reckoner<T> {
@@ -13,7 +13,7 @@ export class Reckoner<T> {
     const answer = await reply<T>(request);
     if (mine !== this.asked) return;
     this.away = answer.kind === "away" ? "The reckoning waits for the server; what you type is kept." : "";
-    this.refused = answer.kind === "problem" ? (answer.problem.errors ?? {}) : {};
+    this.refused = byField(answer);
     if (answer.kind === "ok") this.answer = answer.data;
     else if (!keepLast && answer.kind === "problem") this.answer = null;
   }

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { page } from "$app/state";
-  import { api, failure, page as pageOf, reply, type Schema } from "$lib/api/client";
+  import { api, byField, failure, page as pageOf, reply, type Schema } from "$lib/api/client";
   import Failure from "$lib/components/Failure.svelte";
   import Choices from "$lib/components/Choices.svelte";
   import SentenceLine from "$lib/components/SentenceLine.svelte";
@@ -49,7 +49,7 @@
   $effect(() => {
     const params = { path: { id }, query: { units: settings.system } };
     void reply(api.POST("/api/stoves/{id}/draft", { params, body: { level, outdoorC } })).then((answer) => {
-      refused = answer.kind === "problem" ? Object.values(answer.problem.errors ?? {}).flat() : [];
+      refused = Object.values(byField(answer)).flat();
       if (answer.kind === "ok") expected = answer.data;
     });
   });

@@ -1,0 +1,2 @@
+/** mm of m, L of m³, without the tail that the factor leaves; nothing of nothing. */
+export const thousandths = (si: number | null): number | null => (si === null ? null : Number((si * 1000).toFixed(4)));
