@@ -5,13 +5,18 @@ namespace Grate.Solvers;
 
 /// <summary>
 /// Cutting plans by OR-Tools' CP-SAT. A piece is known by its longest need, which "opens" it; shorter ones join. So pieces of the
-/// same kind are never told apart, and the search has nothing to try twice.
+/// same kind are never told apart, and the search has nothing to try twice. Where pieces are short, <see cref="CutPatterns"/> tries first.
 /// </summary>
 public sealed class CutSolver : ICutSolver
 {
+    private const double ForPatterns = 0.6;
+
     /// <inheritdoc/>
     public CutPlan Solve(CutProblem problem, TimeSpan time)
     {
+        var end = DateTime.UtcNow + time;
+        if (CutPatterns.Solve(problem, time * ForPatterns) is { } plan)
+            return plan;
         // Longest first. Stock pieces of the same length are one kind with a number.
         int[] needs = [.. Enumerable.Range(0, problem.NeedsMm.Count).OrderByDescending(i => problem.NeedsMm[i]).ThenBy(i => i)];
         int Mm(int need) => problem.NeedsMm[needs[need]];
@@ -60,7 +65,7 @@ public sealed class CutSolver : ICutSolver
             left,
             LinearExpr.Sum(counts.Values),
         ];
-        var (best, proven, end) = (new HashSet<int>(), true, DateTime.UtcNow + time);
+        var (best, proven) = (new HashSet<int>(), true);
         foreach (var aim in aims)
         {
             model.Minimize(aim);

@@ -198,7 +198,7 @@ public class InsideStationTests
         Assert.Equal("Out, and not ticked as back or as ordered: baffle. No visit is finished with a part off.", _stripDown.BlocksSigning(entry));
         Assert.Null(_stripDown.BlocksSigning(new([new("combustor", Ordered: true)])));
         Assert.Contains("and 2 clips, screws and pins as well", Histories.Words(_stripDown.Ask(new([new("baffle", Count: 2, Back: true)])).Sentences), StringComparison.Ordinal);
-        Assert.Equal(["items[0].count", "items[0].fixing", "items[0].part", "items[1].part"], Refused(_stripDown, new([new("", "glue", 90), null!])).Keys.Order(StringComparer.Ordinal));
+        Assert.Equal(["items[0].count", "items[0].fixing", "items[0].part", "items[1]"], Refused(_stripDown, new([new("", "glue", 90), null!])).Keys.Order(StringComparer.Ordinal));
         Assert.Contains("At most 40 parts; 41 were sent.", Refused(_stripDown, new([.. Enumerable.Repeat(new ApartItem("x"), 41)]))["items"], StringComparer.Ordinal);
     }
 

@@ -20,7 +20,7 @@ from fluids.atmosphere import ATMOSPHERE_1976
 from fluids.friction import Colebrook
 from iapws import IAPWS97
 from scipy.integrate import quad, solve_ivp
-from scipy.optimize import brentq
+from scipy.optimize import LinearConstraint, brentq, milp
 from scipy.stats import norm
 
 
@@ -254,6 +254,31 @@ def cuts():
     return out
 
 
+def cut_weeks():
+    """Forty ropes out of two kits: the least cost by scipy's integer program over every way to fill a kit."""
+    rng = np.random.default_rng(340)
+    out = []
+    for kits in [((2100, 11), (3000, 15)), ((2500, 12),), ((2200, 10), (2750, 13))]:
+        needs = sorted(int(n) for n in rng.integers(700, 2100, 40))
+        ways = []
+        for mm, price in kits:
+            def fill(first, left, way):
+                if way:
+                    ways.append((price, way))
+                for n in range(first, len(needs)):
+                    if needs[n] > left:
+                        break
+                    fill(n + 1, left - needs[n], way + [n])
+            fill(0, mm, [])
+        met = np.zeros((len(needs), len(ways)))
+        for column, (_, way) in enumerate(ways):
+            met[way, column] = 1
+        best = milp([price for price, _ in ways], constraints=LinearConstraint(met, 1, 1), integrality=np.ones(len(ways)), bounds=(0, 1))
+        assert best.success and best.mip_gap == 0
+        out.append({"needs": needs, "kits": kits, "cost": round(best.fun)})
+    return out
+
+
 def cells():
     """Laminar flow through square cells: fluids' 64/Re, in the proportion of a square's 56.9 (Shah and London) to a circle's 64."""
     out = []
@@ -283,7 +308,7 @@ with open(os.path.join(here, "reference.json"), "w", encoding="utf-8") as file:
         "versions": {"fluids": fluids.__version__, "iapws": iapws.__version__, "scipy": scipy.__version__},
         "colebrook": colebrook(), "atmosphere": atmosphere(), "dewPoint": dew_point(), "flues": flues(),
         "growth": growth(), "conversions": conversions(), "sweepDates": sweep_dates(), "zones": zones(),
-        "leaks": leaks(), "cuts": cuts(), "cells": cells(),
+        "leaks": leaks(), "cuts": cuts(), "cutWeeks": cut_weeks(), "cells": cells(),
     }, indent=1)
     # A row is a line.
     file.write(re.sub(r"\n {3,}|\n {2}(?=[\]}])", " ", text) + "\n")

@@ -27,7 +27,7 @@ public class PlacesTests
 
     [Fact]
     public void House_is_refused_field_by_field() =>
-        Assert.Equal(["ach50", "altitudeM", "groundM", "latitude", "longitude", "monthlyC", "monthlyC[0]", "obstacles[0].name", "obstacles[0].topM", "obstacles[0].widthM", "place", "roofPitchDeg", "storeyHeightsM[0]", "storeyNames", "street", "volumeM3", "widthM"],
+        Assert.Equal(["ach50", "altitudeM", "groundM", "latitude", "longitude", "monthlyC", "monthlyC[0]", "obstacles[0].name", "obstacles[0].topM", "obstacles[0].widthM", "obstacles[1]", "place", "roofPitchDeg", "storeyHeightsM[0]", "storeyNames", "street", "volumeM3", "widthM"],
             Refused((Histories.House with
             {
                 Street = "",
@@ -43,7 +43,7 @@ public class PlacesTests
                 WidthM = double.NaN,
                 RoofPitchDeg = 80,
                 GroundM = -1,
-                Obstacles = [new Obstacle("", 0, 0, 99)],
+                Obstacles = [new Obstacle("", 0, 0, 99), null!],
             }).Check));
 
     [Fact]
