@@ -1,6 +1,7 @@
 using System.Text.Json;
 using System.Text.RegularExpressions;
 using Grate.Core;
+using Grate.Server.Features.Visits;
 using Microsoft.AspNetCore.Diagnostics;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.WebUtilities;
@@ -48,6 +49,7 @@ public sealed partial class Faults(IProblemDetailsService problems, TimeProvider
     {
         var (status, title) = (context.ProblemDetails.Status ?? 0, context.ProblemDetails.Title);
         // A sentence of ours stays; the framework's word for a status does not.
+        var takesPictures = (context.HttpContext.Features.Get<IExceptionHandlerFeature>()?.Endpoint ?? context.HttpContext.GetEndpoint())?.Metadata.GetMetadata<PhotoEndpoints.TakesPictures>() is not null;
         var bare = title is null || title == ReasonPhrases.GetReasonPhrase(status);
         context.ProblemDetails.Title = status switch
         {
@@ -56,6 +58,7 @@ public sealed partial class Faults(IProblemDetailsService problems, TimeProvider
             StatusCodes.Status404NotFound when bare => "There is no such address.",
             StatusCodes.Status429TooManyRequests when bare => "Too much in a short time: wait a moment.",
             StatusCodes.Status405MethodNotAllowed => $"This address takes {context.HttpContext.Response.Headers.Allow}.",
+            StatusCodes.Status413PayloadTooLarge when takesPictures => Picture.TooLarge,
             StatusCodes.Status413PayloadTooLarge => "That is too much at once: at most 256 KB can be sent.",
             StatusCodes.Status415UnsupportedMediaType => "Send JSON: the content type must be application/json.",
             _ => title,

@@ -14,7 +14,9 @@ namespace Grate.Store;
 /// <param name="Findings">Its findings.</param>
 /// <param name="Stops">Stops it left standing.</param>
 /// <param name="Dates">What was due from then on; null where it was not kept.</param>
-public sealed record ShownVisit(IReadOnlyList<StepRow> Steps, IReadOnlyList<StationRow> Stations, IReadOnlyList<FindingRow> Findings, IReadOnlyList<StopRow> Stops, IReadOnlyList<DueTask>? Dates);
+/// <param name="Photos">Its photos, each with the hash of its picture; null in a seal of before there were photos.</param>
+public sealed record ShownVisit(IReadOnlyList<StepRow> Steps, IReadOnlyList<StationRow> Stations, IReadOnlyList<FindingRow> Findings, IReadOnlyList<StopRow> Stops, IReadOnlyList<DueTask>? Dates,
+    IReadOnlyList<PhotoRow>? Photos = null);
 
 /// <summary>A signed visit's seal.</summary>
 /// <param name="Number">Its place in the stove's chain, from 1.</param>
@@ -41,7 +43,8 @@ public sealed class SealStore(NpgsqlDataSource database)
     private const string Rows = $"""
         'steps', (select coalesce(jsonb_agg(to_jsonb(r) order by r.step), '[]') from ({VisitStore.StepColumns} where s.visit_id = asked.id) r),
         'stations', (select coalesce(jsonb_agg(to_jsonb(r) order by r.step, r.station), '[]') from ({StationStore.StationColumns} where e.visit_id = asked.id) r),
-        'findings', (select coalesce(jsonb_agg(to_jsonb(r) order by r.part, r.step), '[]') from ({VisitStore.FindingColumns} where f.visit_id = asked.id) r)
+        'findings', (select coalesce(jsonb_agg(to_jsonb(r) order by r.part, r.step), '[]') from ({VisitStore.FindingColumns} where f.visit_id = asked.id) r),
+        'photos', (select coalesce(jsonb_agg(to_jsonb(r) order by r.id), '[]') from ({PhotoStore.PhotoColumns} where f.visit_id = asked.id) r)
         """;
 
     /// <summary>The seal of a signed visit, or null.</summary>
@@ -89,7 +92,7 @@ public sealed class SealStore(NpgsqlDataSource database)
                     when w.hash <> sha256(convert_to(coalesce(encode(w.previous, 'hex'), '') || w.shown, 'UTF8')) then 'does not have the hash of what it showed'
                     when w.previous is distinct from lag(w.hash) over (partition by w.appliance_id order by w.number)
                       or w.number <> row_number() over (partition by w.appliance_id order by w.number) then 'does not follow the visit before in the chain'
-                    when {Differ("steps")} or {Differ("stations")} or {Differ("findings")} then 'is not in the tables as it was shown'
+                    when {Differ("steps")} or {Differ("stations")} or {Differ("findings")} or {Differ("photos")} then 'is not in the tables as it was shown'
                     when (w.shown::jsonb->'record'->'visit'->>'signedAt')::timestamptz is distinct from v.signed_at then 'was signed at another time' end as what
                 from visits v
                 join lateral (select s.street, s.place from appliances p join sites s on s.id = p.site_id where p.id = v.appliance_id) a on true
@@ -102,10 +105,10 @@ public sealed class SealStore(NpgsqlDataSource database)
     }
 
     // Names may change: who saved what is kept by name in the seal, by id in the tables.
-    private static string Differ(string kind) => $"{Nameless($"w.shown::jsonb->'{kind}'")} is distinct from {Nameless($"now.rows->'{kind}'")}";
+    private static string Differ(string kind) => $"{Nameless($"coalesce(w.shown::jsonb->'{kind}', '[]')")} is distinct from {Nameless($"now.rows->'{kind}'")}";
 
     private static string Nameless(string rows) =>
-        $"(select jsonb_agg(r - 'saved_by' order by r->>'step', r->>'station', r->>'part') from jsonb_array_elements({rows}) r)";
+        $"(select jsonb_agg(r - 'saved_by' order by r->>'step', r->>'station', r->>'part', r->>'id') from jsonb_array_elements({rows}) r)";
 
     /// <summary>One seal at a time per stove, before the visit itself is locked; a save that sets a stop, and with it refers to the stove, does not wait for it.</summary>
     internal static Task LockStovesAsync(IDbConnection connection, Guid[] visits) => connection.ExecuteAsync(

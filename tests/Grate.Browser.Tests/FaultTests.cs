@@ -1,3 +1,4 @@
+using System.Net.Http.Json;
 using OpenQA.Selenium;
 
 namespace Grate.Browser.Tests;
@@ -172,5 +173,15 @@ public class FaultTests(GrateApp app) : IClassFixture<GrateApp>
         using var refused = await client.PostAsync(new Uri("/api/session", UriKind.Relative), body);
         Assert.Equal(System.Net.HttpStatusCode.RequestEntityTooLarge, refused.StatusCode);
         Assert.Contains("256 KB", await refused.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        // A picture may be larger, and says so.
+        (await client.PostAsJsonAsync("/api/session", new { email = "technician@demo.example", password = "draught-and-ember" })).EnsureSuccessStatusCode();
+        var visit = (await client.GetFromJsonAsync<System.Text.Json.JsonElement>("/api/today")).GetProperty("stops")[0].GetProperty("stop").GetProperty("visitId").GetString();
+        using var put = new HttpRequestMessage(HttpMethod.Put, $"/api/visits/{visit}/photos/{Guid.CreateVersion7()}?step=open-up&station=strip-down&part=baffle")
+        {
+            Content = new ByteArrayContent(new byte[12 * 1024 * 1024 + 1]),
+            Headers = { ExpectContinue = true },
+        };
+        using var large = await client.SendAsync(put);
+        Assert.Contains("12 MB", await large.Content.ReadAsStringAsync(), StringComparison.Ordinal);
     }
 }

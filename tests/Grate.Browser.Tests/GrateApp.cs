@@ -11,6 +11,9 @@ public sealed class GrateApp : IDisposable
     /// <summary>An ordinary Wednesday of a working week, half past nine in the valley: what is tested does not hang on the day it is tested.</summary>
     internal const string Wednesday = "2027-10-13T07:30:00Z";
 
+    /// <summary>Where the sources lie.</summary>
+    internal static readonly string Repository = FindRepository();
+
     private readonly string _connection, _serving, _moment;
     private readonly Process _instruments;
     private readonly int _instrumentPort = FreePort(), _stagePort = FreePort();
@@ -64,6 +67,14 @@ public sealed class GrateApp : IDisposable
 
     /// <summary>As the owner of the tables.</summary>
     internal string ConnectionString => _connection;
+
+    private static string FindRepository()
+    {
+        var folder = new DirectoryInfo(AppContext.BaseDirectory);
+        while (!File.Exists(Path.Combine(folder.FullName, "Grate.slnx")))
+            folder = folder.Parent!;
+        return folder.FullName;
+    }
 
     private static int FreePort()
     {

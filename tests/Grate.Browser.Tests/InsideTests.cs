@@ -76,7 +76,17 @@ public class InsideTests(GrateApp app) : IClassFixture<GrateApp>
         browser.SeeText("Out, and not back: flue probe, combustor, baffle.");
         browser.Until(() => app.Scalar<long>($"select count(*) from safety_stops where visit_id = '{visit}' and code = 'part-off' and cleared_at is null") == 1 ? "stopped" : null, "no stop");
         ScreenTests.AssertAccessible(browser, "parts out");
+        // In a cellar without a network: the photo is kept here, and is sent after the page was loaded again.
+        browser.Offline(true);
+        browser.Driver.FindElement(By.CssSelector("input[aria-label='Photo of baffle']")).SendKeys(Path.Combine(GrateApp.Repository, "docs/screenshots/stove.png"));
+        browser.SeeText("kept here, on its way");
+        browser.Offline(false);
         browser.Go($"/visits/{visit}/back-together/strip-down");
+        browser.Until(() => app.Scalar<long>($"select count(*) from photos where visit_id = '{visit}' and part = 'baffle'") == 1 ? "kept" : null, "no photo");
+        browser.Click(By.CssSelector("[aria-label='Photo 1 of baffle']"));
+        browser.SeeText("baffle, taken by");
+        ScreenTests.AssertAccessible(browser, "photo");
+        browser.Click(By.XPath("//button[.='Close']"));
         Assert.Equal("baffle combustor flue probe", string.Join(' ', browser.Until(() => browser.Driver.FindElements(By.CssSelector("[aria-label='Back in this order'] .font-semibold")) is { Count: 3 } rows ? rows.Select(r => r.Text).ToList() : null, "no way back")));
         ScreenTests.AssertAccessible(browser, "parts back");
         for (var i = 1; i <= 3; i++)
@@ -84,6 +94,29 @@ public class InsideTests(GrateApp app) : IClassFixture<GrateApp>
         browser.SeeText("Everything is back");
         browser.Until(() => app.Scalar<long>($"select count(*) from safety_stops where visit_id = '{visit}' and code = 'part-off' and cleared_at is not null") == 1 ? "over" : null, "the stop stands");
         Assert.True((long)browser.Script("return document.documentElement.scrollWidth")! <= 390);
+
+        // On the next visit the list of this one is proposed, with how it looked then.
+        Assert.Equal(200L, browser.Script("""
+            const at = `/api/visits/${arguments[0]}`, send = (method, address, body) => fetch(address, { method, headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+            return (async () => {
+                const read = async () => (await fetch(at)).json();
+                for (const step of (await read()).steps.filter((s) => !s.saved && s.code !== 'next'))
+                    await send('PUT', `${at}/steps/${step.code}`, { saveId: arguments[1][step.number], baseVersion: 0, status: 'done', reason: '', note: '' });
+                const missing = (await read()).signing.missing.map((m) => [m.code, 'not today']);
+                return (await send('POST', `${at}/sign`, { confirmed: true, reasons: Object.fromEntries(missing) })).status;
+            })();
+            """, visit, Enumerable.Range(0, 13).Select(_ => Guid.CreateVersion7().ToString()).ToArray()));
+        var next = app.Scalar<Guid>($"""
+            insert into visits (id, appliance_id, flue_version_id, technician_id, planned_start, planned_end, purpose, complaint, state)
+            select gen_random_uuid(), appliance_id, flue_version_id, technician_id, planned_start + interval '40 days', planned_end + interval '40 days', purpose, complaint, 'open'
+            from visits where id = '{visit}' returning id
+            """);
+        browser.Go($"/visits/{next}/open-up/strip-down");
+        browser.SeeText("As it came apart on");
+        Tap(browser, By.XPath("//button[.='baffle']"));
+        browser.See(By.CssSelector("[aria-label='Photo 1 of baffle, last time'] img"));
+        browser.Go($"/report/{visit}");
+        browser.SeeText("Photos");
         Assert.Empty(browser.Complaints());
     }
 

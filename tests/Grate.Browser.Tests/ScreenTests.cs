@@ -5,7 +5,7 @@ namespace Grate.Browser.Tests;
 /// <summary>Every screen: accessible in both themes, usable on a phone, by keys, and without foreign content.</summary>
 public class ScreenTests(GrateApp app) : IClassFixture<GrateApp>
 {
-    private static readonly string _axe = File.ReadAllText(Path.Combine(Root(), "web/node_modules/axe-core/axe.min.js"));
+    private static readonly string _axe = File.ReadAllText(Path.Combine(GrateApp.Repository, "web/node_modules/axe-core/axe.min.js"));
 
     private static readonly (string Path, string Sign)[] _screens =
     [
@@ -183,13 +183,5 @@ public class ScreenTests(GrateApp app) : IClassFixture<GrateApp>
               .map((v) => v.id + ': ' + v.nodes.map((n) => n.html.slice(0, 160) + ' ' + n.failureSummary).slice(0, 3).join(' | ')).join('\n')));
             """)!;
         Assert.True(found.Length == 0, $"{screen}: {found}");
-    }
-
-    private static string Root()
-    {
-        var folder = new DirectoryInfo(AppContext.BaseDirectory);
-        while (!File.Exists(Path.Combine(folder.FullName, "Grate.slnx")))
-            folder = folder.Parent!;
-        return folder.FullName;
     }
 }

@@ -8,6 +8,7 @@ using Grate.Core.Fuel;
 using Grate.Core.Stock;
 using Grate.Core.Visits;
 using Grate.Server.Access;
+using Grate.Server.Features.Visits;
 using Microsoft.AspNetCore.Http.HttpResults;
 
 namespace Grate.Server.Features;
@@ -75,6 +76,11 @@ public sealed record WordTables(
 /// <param name="DepositSentence">What is said then.</param>
 public sealed record NumericStops(double CoPpm, string CoSentence, double DraftBelowPa, string DraftSentence, double DepositMm, string DepositSentence);
 
+/// <summary>What a photo may be, told before it is sent.</summary>
+/// <param name="MostBytes">Most bytes of its file.</param>
+/// <param name="TooLarge">What is said of a larger one.</param>
+public sealed record PhotoLimit(int MostBytes, string TooLarge);
+
 /// <summary>Tables that the web shows but does not know by heart.</summary>
 /// <param name="Units">Conversions.</param>
 /// <param name="Steps">The twelve steps.</param>
@@ -88,12 +94,13 @@ public sealed record NumericStops(double CoPpm, string CoSentence, double DraftB
 /// <param name="Marks">Everything that is marked.</param>
 /// <param name="StopReasons">Reasons for a stop.</param>
 /// <param name="NumericStops">Numbers that are a stop.</param>
+/// <param name="Photos">What a photo may be.</param>
 /// <param name="Words">Words a user picks.</param>
 /// <param name="Fields">Names of the fields for which defaults stand in, by the last word of their path.</param>
 public sealed record TablesAnswer(
     IReadOnlyList<UnitRow> Units, IReadOnlyList<VisitStep> Steps, IReadOnlyList<Named> Kinds, IReadOnlyList<Named> Constructions,
     IReadOnlyList<Named> Fittings, IReadOnlyList<Named> Caps, IReadOnlyList<Fan> Fans, double SweepFromMm, double StopFromMm,
-    IReadOnlyList<PartMark> Marks, IReadOnlyList<StopReason> StopReasons, NumericStops NumericStops, WordTables Words, IReadOnlyDictionary<string, FieldName> Fields);
+    IReadOnlyList<PartMark> Marks, IReadOnlyList<StopReason> StopReasons, NumericStops NumericStops, PhotoLimit Photos, WordTables Words, IReadOnlyDictionary<string, FieldName> Fields);
 
 /// <summary>GET /api/tables.</summary>
 public static class TablesEndpoints
@@ -119,6 +126,7 @@ public static class TablesEndpoints
             parts.Stops,
             new NumericStops(RoomCo.Stop.Value, parts.StopOrOther(HotDraftStation.Co).Sentence, FlueLimits.ReversedDraft.Value, parts.StopOrOther(HotDraftStation.Spillage).Sentence,
                 Deposit.StopFrom.Value, parts.StopOrOther("deposit").Sentence),
+            new PhotoLimit(Picture.MostBytes, Picture.TooLarge),
             new WordTables(Word.Table<Condition>(), Word.Table<StepStatus>(), Word.Table<FiringLevel>(), Word.Table<GasBy>(), Word.Table<ControlPosition>(),
                 Word.Table<DraftVerdict>(), Word.Table<AirFall>(), Word.Table<HeatSource>(), Word.Table<HowSeen>(), Word.Table<SeenThrough>(), Word.Table<Fallen>(),
                 Word.Table<MeterBasis>(), Word.Table<WoodKind>(), Word.Table<WoodMeasure>(), Word.Table<Habit>(), Word.Table<RopeState>(), Word.Table<RopeSign>(),

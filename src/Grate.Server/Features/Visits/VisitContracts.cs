@@ -63,7 +63,8 @@ public sealed record SavedStation<TEntry, TAnswer>(TEntry Entry, TAnswer? Answer
 /// <summary>The visit before, to hold the new entries against.</summary>
 /// <param name="Day">Its day.</param>
 /// <param name="Findings">Its findings.</param>
-public sealed record EarlierAnswer(DateOnly Day, IReadOnlyList<FindingRow> Findings);
+/// <param name="Photos">Its photos.</param>
+public sealed record EarlierAnswer(DateOnly Day, IReadOnlyList<FindingRow> Findings, IReadOnlyList<PhotoRow> Photos);
 
 /// <summary>A visit's row, with its day.</summary>
 /// <param name="Row">The row.</param>
@@ -89,6 +90,7 @@ public sealed record VisitHead(VisitRow Row, DateOnly Day, DateOnly? SignedOn, I
 /// <param name="Layout">How it stands in the house.</param>
 /// <param name="Steps">The twelve steps.</param>
 /// <param name="Findings">Findings.</param>
+/// <param name="Photos">Photos, in the order they were taken.</param>
 /// <param name="Earlier">The visit before.</param>
 /// <param name="Stops">Stops of the stove that stand; of a signed visit those that it left standing.</param>
 /// <param name="ClearedSince">Stops that a signed visit left standing and that were cleared since.</param>
@@ -101,7 +103,7 @@ public sealed record VisitHead(VisitRow Row, DateOnly Day, DateOnly? SignedOn, I
 /// <param name="Seal">The seal of a signed visit; null while it is open.</param>
 /// <param name="MayWrite">Whether the signed-in person may write in it.</param>
 public sealed record VisitAnswer(VisitHead Visit, string Firm, Customer Customer, House House, Stove Stove, StoveSection Section, HouseOutline Outline, FlueVersion Flue, FlueLayout Layout,
-    IReadOnlyList<StepAnswer> Steps, IReadOnlyList<FindingRow> Findings, EarlierAnswer? Earlier, IReadOnlyList<StopNotice> Stops, IReadOnlyList<StopNotice> ClearedSince, IReadOnlyList<AdditionRow> Additions,
+    IReadOnlyList<StepAnswer> Steps, IReadOnlyList<FindingRow> Findings, IReadOnlyList<PhotoRow> Photos, EarlierAnswer? Earlier, IReadOnlyList<StopNotice> Stops, IReadOnlyList<StopNotice> ClearedSince, IReadOnlyList<AdditionRow> Additions,
     DateOnly ProposedInspection, IReadOnlyList<DueTask> Due, IReadOnlyList<DueTask> Dates, IReadOnlyList<VanItem> Van, Signing? Signing, SealAnswer? Seal, bool MayWrite);
 
 /// <summary>The seal of a signed visit: it cannot be changed unnoticed.</summary>

@@ -11,7 +11,7 @@ using Grate.Store;
 namespace Grate.Server.Features.Visits;
 
 /// <summary>Puts a visit together as one document.</summary>
-public sealed class VisitDocument(VisitRecords records, VisitStore visits, StationStore kept, StopStore stops, SealStore seals, DueKeeper due, Due rules, Parts parts)
+public sealed class VisitDocument(VisitRecords records, VisitStore visits, StationStore kept, PhotoStore photos, StopStore stops, SealStore seals, DueKeeper due, Due rules, Parts parts)
 {
     // Less than a gauge can tell is no difference of the rules.
     private const double Apart = 0.05;
@@ -30,6 +30,7 @@ public sealed class VisitDocument(VisitRecords records, VisitStore visits, Stati
         var steps = await visits.StepsAsync(both);
         var stations = await kept.OfAsync(both);
         var findings = await visits.FindingsAsync(both);
+        var pictures = await photos.OfAsync(both);
         // A signed visit shows what it showed: names and stops as they were then.
         var (stepsNow, stationsNow, findingsNow) = seal is { Shown: var shown }
             ? (shown.Steps, shown.Stations, shown.Findings) : ([.. steps[id]], [.. stations[id]], (IReadOnlyList<FindingRow>)[.. findings[id]]);
@@ -41,7 +42,7 @@ public sealed class VisitDocument(VisitRecords records, VisitStore visits, Stati
                     Row(stationsNow, s.Code, station) is { } kept ? Kept(station, kept, at, units) : null,
                     before is not null && Row(stations[before.Id], s.Code, station) is { } earlier ? Parse(station.Upgraded(earlier.Entry, earlier.Schema)) : null))],
                 stepsNow.FirstOrDefault(r => r.Step == s.Code), before is null ? "" : steps[before.Id].FirstOrDefault(r => r.Step == s.Code)?.Note ?? ""))],
-            findingsNow, before is null ? null : new EarlierAnswer(before.Day, [.. findings[before.Id]]),
+            findingsNow, seal?.Shown.Photos ?? [.. pictures[id]], before is null ? null : new EarlierAnswer(before.Day, [.. findings[before.Id]], [.. pictures[before.Id]]),
             // What a signed visit says of stops is what it left standing; what stands now is told on the stove's page.
             StopNotice.Of(parts, record.Firm, seal?.Shown.Stops ?? standing.Where(s => s.ClearedAt is null)),
             StopNotice.Of(parts, record.Firm, standing.Where(s => s.ClearedAt is not null && seal?.Shown.Stops.Any(then => then.Id == s.Id) == true)),

@@ -5,16 +5,17 @@ export type Schema = components["schemas"];
 
 export const api = createClient<paths>({ baseUrl: "" });
 
-/** A request whose address is put together: stations have their own from the list of parts. */
+/** A request whose address is put together, as stations have theirs from the list of parts; or whose body is a file. */
 export async function ask<T>(
-  method: "POST" | "PUT",
+  method: "POST" | "PUT" | "DELETE",
   path: string,
-  body: unknown,
+  body?: unknown,
 ): Promise<{ data?: T; error?: unknown; response: Response }> {
+  const file = body instanceof Blob;
   const response = await fetch(path, {
     method,
-    headers: { "content-type": "application/json" },
-    body: JSON.stringify(body),
+    headers: { "content-type": file ? body.type || "application/octet-stream" : "application/json" },
+    body: file ? body : body === undefined ? null : JSON.stringify(body),
   });
   const text = await response.text();
   const content = (text ? JSON.parse(text) : undefined) as T | undefined;

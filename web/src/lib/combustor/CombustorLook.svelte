@@ -5,6 +5,7 @@
   import Signs from "../components/Signs.svelte";
   import { tables } from "../tables.svelte";
   import Decided from "../visits/Decided.svelte";
+  import Photos from "../visits/Photos.svelte";
   import Reckoning from "../visits/Reckoning.svelte";
   import type { Step, VisitState } from "../visits/visit.svelte";
 
@@ -190,6 +191,7 @@
       onchange={(seen) => set({ signs: seen as Check["signs"] })}
     />
   </div>
+  <div class="mt-3"><Photos {visit} step={step.code} station="combustor" part="combustor" /></div>
   <Reckoning reckoner={station.reckoner} assumed={answer?.assumed ?? []}>
     {#snippet more()}<Decided {visit} {step} parts={answer?.parts ?? []} />{/snippet}
   </Reckoning>

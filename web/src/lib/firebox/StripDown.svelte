@@ -5,6 +5,7 @@
   import TextField from "../components/TextField.svelte";
   import { day } from "../dates";
   import { tables } from "../tables.svelte";
+  import Photos from "../visits/Photos.svelte";
   import Reckoning from "../visits/Reckoning.svelte";
   import type { Step, VisitState } from "../visits/visit.svelte";
 
@@ -43,6 +44,10 @@
   }
 </script>
 
+{#snippet photos(item: Item)}
+  {#if item.part}<Photos {visit} step={step.code} station="strip-down" part={item.part} />{/if}
+{/snippet}
+
 <section aria-labelledby="strip-down">
   <h3 id="strip-down" class="sr-only">Parts out and back</h3>
   {#if again}
@@ -80,6 +85,7 @@
               onchange={(countIn) => change(at, { countIn: countIn === null ? null : Math.round(countIn) })}
             />
           {/if}
+          {@render photos(item)}
           {#if !item.back}
             <label class="flex min-h-11 items-center gap-2 text-sm"
               ><input
@@ -143,6 +149,7 @@
             >
           </button>
           {#if item.caution}<p class="border-base-content border-l-4 pl-3 text-sm">{item.caution}</p>{/if}
+          {@render photos(item)}
           {#if picked === i}
             <div class="space-y-3 py-2">
               <Choices

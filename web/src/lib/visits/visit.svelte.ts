@@ -3,6 +3,7 @@ import { settings } from "../settings.svelte";
 import { tables } from "../tables.svelte";
 import { uuid7 } from "../uuid";
 import { Saver } from "./saver.svelte";
+import { PhotoTray } from "./photos.svelte";
 import { StationState, type Reckoned } from "./station.svelte";
 
 export type Visit = Schema["VisitAnswer"];
@@ -52,8 +53,11 @@ export class VisitState {
   /** The segment that is picked in the sweep; the one after the last is the cap. */
   segment = $state(0);
 
+  photos: PhotoTray;
+
   constructor(doc: Visit) {
     this.doc = doc;
+    this.photos = new PhotoTray(this.id, () => this.refresh());
     for (const step of doc.steps) {
       this.steps[step.code] = this.stepSaver(step);
       for (const station of step.stations) {
@@ -120,7 +124,7 @@ export class VisitState {
   }
 
   get unsaved() {
-    return this.savers.filter((s) => s.saver.dirty).length;
+    return this.savers.filter((s) => s.saver.dirty).length + this.photos.waiting.length;
   }
 
   /** What was refused and stands nowhere yet: where, and why. */

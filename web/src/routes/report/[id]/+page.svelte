@@ -169,6 +169,23 @@
         {/if}
       </section>
     {/each}
+    {#if doc.photos.length}
+      <h2 class="mt-4 text-lg">Photos</h2>
+      <div class="grid grid-cols-3 gap-3 max-sm:grid-cols-2">
+        {#each doc.photos as photo (photo.id)}
+          <figure class="break-inside-avoid">
+            <img
+              src="/api/visits/{visit.row.id}/photos/{photo.id}"
+              alt=""
+              width={photo.width}
+              height={photo.height}
+              class="h-auto w-full"
+            />
+            <figcaption class="text-sm">{photo.part}</figcaption>
+          </figure>
+        {/each}
+      </div>
+    {/if}
     {#if agreement?.strokes?.length}
       <div class="max-w-80">
         <Signature strokes={agreement.strokes} disabled onchange={() => undefined} />

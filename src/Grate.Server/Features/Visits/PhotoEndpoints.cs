@@ -1,0 +1,76 @@
+using System.Security.Claims;
+using Grate.Core;
+using Grate.Core.Visits;
+using Grate.Server.Access;
+using Grate.Store;
+using Microsoft.AspNetCore.Http.Metadata;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.OpenApi;
+
+namespace Grate.Server.Features.Visits;
+
+/// <summary>Photos of a visit: taken or picked, shown beside their part, taken away until the visit is signed.</summary>
+public static class PhotoEndpoints
+{
+    private const string Jpeg = "image/jpeg";
+
+    /// <summary>Maps the photos' endpoints.</summary>
+    public static void MapPhotos(this WebApplication app)
+    {
+        const string address = "/api/visits/{id:guid}/photos/{photoId:guid}";
+        app.MapGet(address, ReadAsync).RequireAuthorization(Policies.SignedIn).Produces(200, contentType: Jpeg).ProducesProblem(404);
+        var writes = app.MapGroup(address).RequireAuthorization(Policies.Field).AddEndpointFilter<MayWriteFilter>();
+        writes.MapPut("", KeepAsync).WithMetadata(new TakesPictures()).Produces(204).ProducesValidationProblem().ProducesProblem(404).ProducesProblem(409).ProducesProblem(413)
+            .AddOpenApiOperationTransformer((operation, _, _) =>
+            {
+                operation.RequestBody = new OpenApiRequestBody
+                {
+                    Required = true,
+                    Content = new Dictionary<string, OpenApiMediaType> { ["image/*"] = new() { Schema = new OpenApiSchema { Type = JsonSchemaType.String, Format = "binary" } } },
+                };
+                return Task.CompletedTask;
+            });
+        writes.MapDelete("", DropAsync).Produces(204).ProducesProblem(404).ProducesProblem(409);
+    }
+
+    /// <summary>An address that takes a picture: larger than what is sent otherwise.</summary>
+    public sealed class TakesPictures : IRequestSizeLimitMetadata
+    {
+        /// <inheritdoc/>
+        public long? MaxRequestBodySize => Picture.MostBytes;
+    }
+
+    private static async Task<IResult> ReadAsync(Guid id, Guid photoId, HttpResponse response, PhotoStore photos)
+    {
+        if (await photos.JpegAsync(id, photoId) is not { } jpeg)
+            return Faults.Missing("photo");
+        // A photo is never changed; shared caches keep none of a household.
+        response.Headers.CacheControl = "private, max-age=31536000, immutable";
+        return TypedResults.File(jpeg, Jpeg);
+    }
+
+    private static async Task<IResult> KeepAsync(Guid id, Guid photoId, [FromQuery] string? step, [FromQuery] string? station, [FromQuery] string? part,
+        HttpRequest request, ClaimsPrincipal user, PhotoStore photos, Parts parts, TimeProvider clock)
+    {
+        var errors = new EntryErrors();
+        errors.CheckId("photoId", photoId, "A photo");
+        if (parts.Stations.FirstOrDefault(s => s.Code == station)?.Steps.Contains(step) is not true)
+            errors.Add("station", "The station is missing, or not one of this step.");
+        errors.CheckText("part", part, "What the photo shows", 60, needed: true);
+        using var file = new MemoryStream();
+        await request.Body.CopyToAsync(file);
+        if (errors.Any || await Picture.ReadAsync(file.ToArray(), errors) is not { } picture)
+            return Faults.Refused(errors);
+        var row = new PhotoRow(photoId, id, step!, station!, part!.Trim(), picture.Width, picture.Height, "", clock.GetUtcNow(), user.Name());
+        return await photos.KeepAsync(row, picture.Jpeg, user.PersonId()) switch
+        {
+            PhotoState.Kept => TypedResults.NoContent(),
+            PhotoState.Full => Faults.Refused("photo", $"A visit keeps at most {PhotoStore.MostPhotos} photos and {PhotoStore.MostBytes / 1_000_000} MB of them: take one away first."),
+            PhotoState.Signed => Saving.Signed(),
+            _ => Saving.Reused(),
+        };
+    }
+
+    private static async Task<IResult> DropAsync(Guid id, Guid photoId, PhotoStore photos) =>
+        await photos.DropAsync(id, photoId) == PhotoState.Signed ? Saving.Signed() : TypedResults.NoContent();
+}

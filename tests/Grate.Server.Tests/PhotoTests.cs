@@ -1,0 +1,161 @@
+using System.Net;
+using System.Net.Http.Headers;
+using System.Text;
+using System.Text.Json;
+using Grate.Core;
+using Grate.Server.Features.Visits;
+using SkiaSharp;
+
+namespace Grate.Server.Tests;
+
+/// <summary>Photos: turned upright, scaled, without where they were taken; refused where they are none; kept with the visit.</summary>
+public sealed class PhotoTests(GrateServer server) : IClassFixture<GrateServer>
+{
+    // Left half red, right half blue, as a camera writes it.
+    private static byte[] Drawn(int width, int height, SKEncodedImageFormat format = SKEncodedImageFormat.Jpeg)
+    {
+        using var surface = SKSurface.Create(new SKImageInfo(width, height));
+        surface.Canvas.Clear(SKColors.Blue);
+        surface.Canvas.DrawRect(0, 0, width / 2f, height, new SKPaint { Color = SKColors.Red });
+        using var image = surface.Snapshot();
+        return image.Encode(format, 90).ToArray();
+    }
+
+    // Exif as cameras write it (Exif 2.3, TIFF 6.0): the orientation, and a place to the north as GPS latitude reference.
+    private static byte[] WithExif(byte[] jpeg, byte orientation)
+    {
+        byte[] tiff =
+        [
+            .. "MM"u8, 0, 42, 0, 0, 0, 8, 0, 2,
+            0x01, 0x12, 0, 3, 0, 0, 0, 1, 0, orientation, 0, 0,
+            0x88, 0x25, 0, 4, 0, 0, 0, 1, 0, 0, 0, 38, 0, 0, 0, 0,
+            0, 1, 0, 1, 0, 2, 0, 0, 0, 2, (byte)'N', 0, 0, 0, 0, 0, 0, 0, .. "Gravel Lane 3"u8,
+        ];
+        byte[] exif = [.. "Exif\0\0"u8, .. tiff];
+        return [0xff, 0xd8, 0xff, 0xe1, (byte)((exif.Length + 2) >> 8), (byte)(exif.Length + 2), .. exif, .. jpeg[2..]];
+    }
+
+    private async Task<(HttpClient Client, string Visit)> OpenVisitAsync(int index)
+    {
+        var client = await server.SignedInAsync("technician");
+        return (client, await client.VisitAsync(index));
+    }
+
+    private static string Address(string visit, Guid photo) => $"/api/visits/{visit}/photos/{photo}";
+
+    private static async Task<JsonElement> PutAsync(HttpClient client, string visit, Guid photo, byte[] file, HttpStatusCode expected = HttpStatusCode.NoContent, string query = "?step=open-up&station=strip-down&part=baffle")
+    {
+        using var content = new ByteArrayContent(file) { Headers = { ContentType = new MediaTypeHeaderValue("image/jpeg") } };
+        using var response = await client.PutAsync(Address(visit, photo) + query, content);
+        var text = await response.Content.ReadAsStringAsync();
+        Assert.True(response.StatusCode == expected, $"{response.StatusCode}: {text}");
+        return text.Length > 0 ? JsonDocument.Parse(text).RootElement : default;
+    }
+
+    private static string Refusal(JsonElement problem) => problem.GetProperty("errors").GetProperty("photo")[0].GetString()!;
+
+    // The eight ways to hold a camera: where the red half comes to lie.
+    [Theory]
+    [InlineData(1, "left")]
+    [InlineData(2, "right")]
+    [InlineData(3, "right")]
+    [InlineData(4, "left")]
+    [InlineData(5, "top")]
+    [InlineData(6, "top")]
+    [InlineData(7, "bottom")]
+    [InlineData(8, "bottom")]
+    public async Task Photo_is_upright_scaled_and_says_no_more_where_it_was_taken(byte orientation, string red)
+    {
+        var file = WithExif(Drawn(2400, 1200), orientation);
+        Assert.Contains("Gravel Lane", Encoding.Latin1.GetString(file), StringComparison.Ordinal);
+        var errors = new EntryErrors();
+        var picture = await Picture.ReadAsync(file, errors);
+        Assert.False(errors.Any);
+        Assert.Equal(orientation < 5 ? (1600, 800) : (800, 1600), (picture!.Width, picture.Height));
+        var text = Encoding.Latin1.GetString(picture.Jpeg);
+        Assert.DoesNotContain("Gravel Lane", text, StringComparison.Ordinal);
+        Assert.DoesNotContain("Exif", text, StringComparison.Ordinal);
+        using var kept = SKBitmap.Decode(picture.Jpeg);
+        var (x, y) = red switch { "left" => (0.2, 0.5), "right" => (0.8, 0.5), "top" => (0.5, 0.2), _ => (0.5, 0.8) };
+        var here = kept.GetPixel((int)(x * picture.Width), (int)(y * picture.Height));
+        var there = kept.GetPixel((int)((1 - x) * picture.Width), (int)((1 - y) * picture.Height));
+        Assert.True(here.Red > 200 && here.Blue < 60 && there.Blue > 200 && there.Red < 60, $"{here} and {there}");
+    }
+
+    [Theory]
+    [InlineData(SKEncodedImageFormat.Png)]
+    [InlineData(SKEncodedImageFormat.Webp)]
+    public async Task Other_formats_become_jpeg(SKEncodedImageFormat format)
+    {
+        var picture = await Picture.ReadAsync(Drawn(300, 200, format), new EntryErrors());
+        Assert.Equal((300, 200), (picture!.Width, picture.Height));
+        Assert.Equal([0xff, 0xd8], picture.Jpeg[..2]);
+    }
+
+    // PNG of a given size that holds no picture: header and end alone (RFC 2083).
+    private static byte[] Bomb(int side)
+    {
+        static byte[] Chunk(string name, params byte[] data)
+        {
+            byte[] body = [.. Encoding.ASCII.GetBytes(name), .. data];
+            var crc = ~0u;
+            foreach (var bit in body.SelectMany(b => Enumerable.Range(0, 8).Select(i => (uint)(b >> i) & 1)))
+                crc = ((crc ^ bit) & 1) == 1 ? crc >> 1 ^ 0xEDB88320 : crc >> 1;
+            return [0, 0, 0, (byte)data.Length, .. body, .. BitConverter.GetBytes(~crc).Reverse()];
+        }
+        return [0x89, .. "PNG\r\n\x1a\n"u8, .. Chunk("IHDR", [.. BitConverter.GetBytes(side).Reverse(), .. BitConverter.GetBytes(side).Reverse(), 8, 2, 0, 0, 0]), .. Chunk("IDAT", 0x78, 0x9c, 3, 0, 0, 0, 0, 1), .. Chunk("IEND")];
+    }
+
+    [Fact]
+    public async Task What_is_no_picture_is_refused_with_a_sentence()
+    {
+        var (client, visit) = await OpenVisitAsync(0);
+        async Task<string> Said(byte[] file) => Refusal(await PutAsync(client, visit, Guid.CreateVersion7(), file, HttpStatusCode.BadRequest));
+        Assert.StartsWith("This is no picture", await Said("<svg xmlns='http://www.w3.org/2000/svg'/>"u8.ToArray()), StringComparison.Ordinal);
+        Assert.StartsWith("This is no picture", await Said([]), StringComparison.Ordinal);
+        Assert.Equal("The picture has 60000 × 60000 pixels; at most 50 million are read.", await Said(Bomb(60_000)));
+        Assert.Contains("cut off or damaged", await Said(Drawn(400, 300)[..^200]), StringComparison.Ordinal);
+        Assert.Contains("at least 16", await Said(Drawn(8, 8)), StringComparison.Ordinal);
+        var unnamed = await PutAsync(client, visit, Guid.NewGuid(), Drawn(40, 40), HttpStatusCode.BadRequest, "?step=wood&station=strip-down");
+        Assert.Equal(["part", "photoId", "station"], unnamed.GetProperty("errors").EnumerateObject().Select(e => e.Name).Order());
+        Assert.Empty((await client.ReadAsync($"/api/visits/{visit}")).GetProperty("photos").EnumerateArray());
+    }
+
+    [Fact]
+    public async Task Photo_is_kept_once_shown_with_its_visit_and_taken_away_until_it_is_signed()
+    {
+        var (client, visit) = await OpenVisitAsync(1);
+        var (photo, other) = (Guid.CreateVersion7(), Guid.CreateVersion7());
+        await Task.WhenAll(Enumerable.Range(0, 4).Select(_ => PutAsync(client, visit, photo, Drawn(400, 300))));
+        await PutAsync(client, visit, other, Drawn(300, 400), query: "?step=inside&station=combustor&part=combustor");
+        await PutAsync(client, visit, other, Drawn(300, 400), HttpStatusCode.Conflict);
+        var shown = (await client.ReadAsync($"/api/visits/{visit}")).GetProperty("photos");
+        Assert.Equal(["baffle 400×300", "combustor 300×400"], shown.EnumerateArray().Select(p => $"{p.Text("part")} {p.Number("width")}×{p.Number("height")}"));
+        using var response = await client.GetAsync(Address(visit, photo));
+        Assert.Equal(("image/jpeg", true), (response.Content.Headers.ContentType!.MediaType, response.Headers.CacheControl!.Private));
+        Assert.Equal(shown[0].Text("sha256"), Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(await response.Content.ReadAsByteArrayAsync())));
+        // By another visit's address it is not there.
+        Assert.Equal(HttpStatusCode.NotFound, (await client.GetAsync(Address(Guid.CreateVersion7().ToString(), photo))).StatusCode);
+        Assert.Equal(HttpStatusCode.NoContent, (await client.DeleteAsync(Address(visit, other))).StatusCode);
+        Assert.Equal(HttpStatusCode.NoContent, (await client.DeleteAsync(Address(visit, other))).StatusCode);
+
+        await client.SignAsync(visit);
+        Assert.Equal(HttpStatusCode.Conflict, (await client.DeleteAsync(Address(visit, photo))).StatusCode);
+        await PutAsync(client, visit, Guid.CreateVersion7(), Drawn(400, 300), HttpStatusCode.Conflict);
+        Assert.Single((await client.ReadAsync($"/api/visits/{visit}")).GetProperty("photos").EnumerateArray());
+        await Assert.ThrowsAnyAsync<Exception>(() => server.ScalarAsync<int>("with gone as (delete from photos returning 1) select count(*)::int from gone"));
+    }
+
+    [Fact]
+    public async Task Visit_is_full_at_its_limit()
+    {
+        var (client, visit) = await OpenVisitAsync(2);
+        await server.ScalarAsync<int>($"""
+            with kept as (insert into photos (id, visit_id, step, station, part, width, height, jpeg, saved_at, saved_by)
+                select gen_random_uuid(), '{visit}', 'open-up', 'strip-down', 'baffle', 1, 1, 'x', now(), technician_id from visits, generate_series(1, 60) where id = '{visit}' returning 1)
+            select count(*)::int from kept
+            """);
+        Assert.StartsWith("A visit keeps at most 60 photos and 24 MB", Refusal(await PutAsync(client, visit, Guid.CreateVersion7(), Drawn(40, 40), HttpStatusCode.BadRequest)), StringComparison.Ordinal);
+        Assert.Equal(60, (await client.ReadAsync($"/api/visits/{visit}")).GetProperty("photos").GetArrayLength());
+    }
+}

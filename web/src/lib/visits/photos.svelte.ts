@@ -1,0 +1,103 @@
+import { del, entries, set } from "idb-keyval";
+import { ask, failure, reply, sentences } from "../api/client";
+import { tables } from "../tables.svelte";
+import { uuid7 } from "../uuid";
+
+/** Where a photo belongs. */
+export interface PhotoPlace {
+  step: string;
+  station: string;
+  part: string;
+}
+
+/** A photo that the server does not have yet. */
+export interface WaitingPhoto extends PhotoPlace {
+  id: string;
+  url: string;
+  /** Why it was refused; it is not sent again by itself then. */
+  refused: string;
+}
+
+const retry = 5000;
+
+/** Photos on their way: kept in this browser until the server has them, through a reload and without a network. */
+export class PhotoTray {
+  waiting = $state<WaitingPhoto[]>([]);
+  private files: Record<string, Blob> = {};
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  private sending = false;
+
+  constructor(
+    private readonly visitId: string,
+    private readonly onKept: () => Promise<void>,
+  ) {
+    void this.comeBack();
+  }
+
+  /** Takes photos of a part. */
+  async add(place: PhotoPlace, files: Iterable<File>) {
+    for (const file of files) this.wait(uuid7(), { ...place }, file);
+    await this.send();
+  }
+
+  /** Forgets one that was refused, or is not wanted after all. */
+  drop(id: string) {
+    const photo = this.waiting.find((w) => w.id === id);
+    if (photo) URL.revokeObjectURL(photo.url);
+    this.waiting = this.waiting.filter((w) => w.id !== id);
+    delete this.files[id];
+    void del(this.key(id));
+  }
+
+  /** Takes one away that the server has; says why it could not. */
+  async remove(id: string): Promise<string> {
+    const answer = await reply(ask("DELETE", this.address(id)));
+    if (answer.kind === "ok") await this.onKept();
+    return failure(answer);
+  }
+
+  private address = (id: string) => `/api/visits/${this.visitId}/photos/${id}`;
+
+  private key = (id: string) => `grate.photo.${this.visitId}.${id}`;
+
+  private wait(id: string, place: PhotoPlace, file: Blob) {
+    this.files[id] = file;
+    // A server that is sent too much may hang up before it has said so.
+    const limit = tables.all?.photos;
+    const refused = limit && file.size > limit.mostBytes ? limit.tooLarge : "";
+    this.waiting.push({ ...place, id, url: URL.createObjectURL(file), refused });
+    // A browser that keeps nothing still sends it.
+    void set(this.key(id), { place, file }).catch(() => {});
+  }
+
+  private async comeBack() {
+    const start = `grate.photo.${this.visitId}.`;
+    const kept = await entries<string, { place: PhotoPlace; file: Blob }>().catch(() => []);
+    for (const [key, { place, file }] of kept) {
+      if (key.startsWith(start)) this.wait(key.slice(start.length), place, file);
+    }
+    await this.send();
+  }
+
+  private async send() {
+    if (this.sending) return;
+    this.sending = true;
+    clearTimeout(this.timer);
+    let kept = false;
+    for (let next; (next = this.waiting.find((w) => !w.refused));) {
+      const place = `step=${next.step}&station=${next.station}&part=${encodeURIComponent(next.part)}`;
+      const answer = await reply(ask("PUT", `${this.address(next.id)}?${place}`, this.files[next.id]));
+      if (answer.kind === "away") {
+        this.timer = setTimeout(() => void this.send(), retry);
+        break;
+      }
+      if (answer.kind === "problem") next.refused = sentences(answer.problem)[0]!;
+      else {
+        this.drop(next.id);
+        kept = true;
+      }
+    }
+    this.sending = false;
+    if (kept) await this.onKept();
+  }
+}
