@@ -49,7 +49,7 @@ public sealed partial class Faults(IProblemDetailsService problems, TimeProvider
     {
         var (status, title) = (context.ProblemDetails.Status ?? 0, context.ProblemDetails.Title);
         // A sentence of ours stays; the framework's word for a status does not.
-        var takesPictures = (context.HttpContext.Features.Get<IExceptionHandlerFeature>()?.Endpoint ?? context.HttpContext.GetEndpoint())?.Metadata.GetMetadata<PhotoEndpoints.TakesPictures>() is not null;
+        var takesPictures = Asked(context.HttpContext)?.Metadata.GetMetadata<PhotoEndpoints.TakesPictures>() is not null;
         var bare = title is null || title == ReasonPhrases.GetReasonPhrase(status);
         context.ProblemDetails.Title = status switch
         {
@@ -80,10 +80,13 @@ public sealed partial class Faults(IProblemDetailsService problems, TimeProvider
     /// <summary>404 in the trade's words.</summary>
     public static IResult Missing(string what) => TypedResults.Problem(statusCode: 404, title: $"There is no such {what}.");
 
+    // The handler of exceptions has taken it off the request by then.
+    private static Endpoint? Asked(HttpContext context) => context.Features.Get<IExceptionHandlerFeature>()?.Endpoint ?? context.GetEndpoint();
+
     // By its pattern, never by its address: that may hold a secret. What comes again within a minute is counted, not told again.
     private void Tell(HttpContext context, Exception exception)
     {
-        var where = $"{context.Request.Method} {(context.GetEndpoint() as RouteEndpoint)?.RoutePattern.RawText}";
+        var where = $"{context.Request.Method} {(Asked(context) as RouteEndpoint)?.RoutePattern.RawText}";
         var (fault, now) = ($"{where} {exception.GetType().Name}", clock.GetUtcNow());
         int again;
         lock (_told)

@@ -143,6 +143,33 @@ public class InsideTests(GrateApp app) : IClassFixture<GrateApp>
         ScreenTests.AssertAccessible(browser, "combustor");
         browser.Click(By.XPath("//button[starts-with(., 'Mark combustor')]"));
         browser.Until(() => app.Scalar<long>($"select count(*) from findings where visit_id = '{visit}' and part = 'combustor' and condition = 'wearing'") == 1 ? "marked" : null, "not marked");
+        // The same by a photo against a lamp: 12 × 6 cells, every third dark; the brush had found fewer.
+        browser.Script("""
+            const canvas = Object.assign(document.createElement('canvas'), { width: 960, height: 540 }), draw = canvas.getContext('2d');
+            draw.fillStyle = '#181410'; draw.fillRect(0, 0, 960, 540);
+            for (let i = 0; i < 72; i++) { draw.fillStyle = i % 3 ? '#e8c98c' : '#241f16'; draw.fillRect(102 + 64 * (i % 12), 60 + 72 * Math.floor(i / 12), 52, 60); }
+            const input = document.querySelector("input[aria-label='Photo of combustor']"), files = new DataTransfer();
+            return new Promise((done) => canvas.toBlob((blob) => {
+                files.items.add(new File([blob], 'lamp.png', { type: 'image/png' }));
+                input.files = files.files; input.dispatchEvent(new Event('change', { bubbles: true })); done(1);
+            }));
+            """);
+        browser.Click(By.XPath("//button[starts-with(., 'Light test by')]"));
+        browser.Type("light-across", "2");
+        browser.Click(By.XPath("//button[.='Measure the light']"));
+        browser.SeeText("must lie between 4 and 60");
+        browser.Type("light-across", "12");
+        browser.Type("light-down", "6");
+        browser.Click(By.XPath("//button[.='Measure the light']"));
+        browser.SeeText("By the photograph 33 % of the cells are dark");
+        browser.SeeText("brush and photograph do not agree");
+        browser.Script("""
+            const corner = document.querySelector("[aria-label='Corner upper left: arrow keys move it']");
+            for (let i = 0; i < 8; i++) corner.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowRight', shiftKey: true, bubbles: true }));
+            """);
+        browser.Click(By.XPath("//button[.='Measure the light']"));
+        browser.SeeText("The corners do not fit");
+        ScreenTests.AssertAccessible(browser, "light test");
         browser.Go($"/visits/{visit}/inside/bypass");
         browser.Click(By.XPath("//button[.='Will not lock']"));
         browser.SeeText("in that order");

@@ -158,4 +158,25 @@ public sealed class PhotoTests(GrateServer server) : IClassFixture<GrateServer>
         Assert.StartsWith("A visit keeps at most 60 photos and 24 MB", Refusal(await PutAsync(client, visit, Guid.CreateVersion7(), Drawn(40, 40), HttpStatusCode.BadRequest)), StringComparison.Ordinal);
         Assert.Equal(60, (await client.ReadAsync($"/api/visits/{visit}")).GetProperty("photos").GetArrayLength());
     }
+
+    [Fact]
+    public async Task Combustor_before_a_lamp_is_measured_on_its_photo()
+    {
+        // 12 × 6 cells from a tenth to nine tenths of the picture, every fourth dark.
+        using var surface = SKSurface.Create(new SKImageInfo(960, 540));
+        surface.Canvas.Clear(new SKColor(20, 20, 20));
+        for (var i = 0; i < 72; i++)
+            surface.Canvas.DrawRect(96 + 64 * (i % 12) + 6, 54 + 72 * (i / 12) + 6, 52, 60, new SKPaint { Color = i % 4 == 0 ? new SKColor(35, 30, 20) : new SKColor(230, 200, 140) });
+        using var image = surface.Snapshot();
+        var (client, visit) = await OpenVisitAsync(0);
+        var photo = Guid.CreateVersion7();
+        await PutAsync(client, visit, photo, image.Encode(SKEncodedImageFormat.Png, 100).ToArray(), query: "?step=inside&station=combustor&part=combustor");
+        object[] corners = [new { x = 0.1, y = 0.1 }, new { x = 0.9, y = 0.1 }, new { x = 0.9, y = 0.9 }, new { x = 0.1, y = 0.9 }];
+        var answer = await client.SendAsync(HttpMethod.Post, $"{Address(visit, photo)}/light-test", new { corners, across = 12, down = 6 });
+        Assert.Equal((0.25, 18), (answer.Number("darkShare"), answer.GetProperty("darkAt").GetArrayLength()));
+        Assert.Equal("By the photograph 25 % of the cells are dark; none is doubtful.", answer.GetProperty("sentences").Words());
+        var refused = await client.SendAsync(HttpMethod.Post, $"{Address(visit, photo)}/light-test", new { corners, across = 3 }, HttpStatusCode.BadRequest);
+        Assert.Equal(["across", "down"], refused.GetProperty("errors").EnumerateObject().Select(e => e.Name).Order());
+        await client.SendAsync(HttpMethod.Post, $"{Address(visit, Guid.CreateVersion7())}/light-test", new { corners, across = 12, down = 6 }, HttpStatusCode.NotFound);
+    }
 }

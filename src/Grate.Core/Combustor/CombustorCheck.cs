@@ -73,13 +73,14 @@ public enum CombustorSign
 /// <param name="Signs">What else is seen; an empty list is nothing.</param>
 /// <param name="FittedOn">Day it was fitted; default as found before.</param>
 /// <param name="Hours">Hours of use, where they are known better than by the wood, 0..100 000.</param>
+/// <param name="Light">What a photograph against a lamp said.</param>
 public sealed record CombustorCheck([property: Words(typeof(CombustorKind))] string? Kind = null, int? Across = null, int? Down = null, IReadOnlyList<int>? Dark = null, IReadOnlyList<int>? Broken = null,
-    double? CoatingShare = null, [property: Words(typeof(CombustorColour))] string? Colour = null, [property: Words(typeof(CombustorSign))] IReadOnlyList<string>? Signs = null, DateOnly? FittedOn = null, double? Hours = null);
+    double? CoatingShare = null, [property: Words(typeof(CombustorColour))] string? Colour = null, [property: Words(typeof(CombustorSign))] IReadOnlyList<string>? Signs = null, DateOnly? FittedOn = null, double? Hours = null, LightReading? Light = null);
 
 /// <summary>What follows for a combustor (handbook 05 section 1; its words [A]).</summary>
 /// <param name="Across">Cells across the face.</param>
 /// <param name="Down">Cells down it.</param>
-/// <param name="DarkShare">Share of cells dark; null where it was not held to a lamp.</param>
+/// <param name="DarkShare">Share of cells dark: as painted, else by the photograph; null where it was not held to a lamp.</param>
 /// <param name="BrokenShare">Share of cells broken; null where nobody looked.</param>
 /// <param name="Pressures">What it costs at low, normal and high fire; null where it was not held to a lamp.</param>
 /// <param name="Life">What is left of it; null where neither hours nor its day are known.</param>
@@ -102,6 +103,10 @@ public sealed record CombustorCheckAnswer(int Across, int Down, double? DarkShar
     private const int FarthestYears = 30;
     private static readonly EntryRange _across = new("Cells across", Quantity.Count, 4, 20);
     private static readonly EntryRange _down = new("Cells down", Quantity.Count, 2, 12);
+    private static readonly EntryRange _light = new("Share dark by the photograph", Quantity.Share, 0, 1);
+
+    // Painted cells are coarser than real ones: so much apart, brush and photograph still agree (assumption).
+    private const double Agree = 0.05;
 
     /// <summary>Answers a look.</summary>
     /// <returns>The answer, or null with sentences in <paramref name="errors"/>, by the fields of <see cref="CombustorCheck"/>.</returns>
@@ -113,6 +118,8 @@ public sealed record CombustorCheckAnswer(int Across, int Down, double? DarkShar
         errors.Check("down", check.Down, _down);
         errors.Check("coatingShare", check.CoatingShare, CombustorRanges.Coating);
         errors.Check("hours", check.Hours, CombustorRanges.Hours);
+        if (check.Light is { } light)
+            _ = errors.Need("light.darkShare", light.DarkShare, _light) & errors.Need("light.lowShare", light.LowShare, _light) & errors.Need("light.highShare", light.HighShare, _light);
         var colour = check.Colour is { } word ? errors.Need<CombustorColour>("colour", word, "Colour") : null;
         var signs = errors.Words<CombustorSign>("signs", check.Signs, "What is seen on the combustor");
         var fitted = check.FittedOn ?? Fitted(at);
@@ -129,7 +136,8 @@ public sealed record CombustorCheckAnswer(int Across, int Down, double? DarkShar
                 errors.Add(field, $"{what} lie on the face: cells 0 to {across * down - 1}.");
             return cells.Distinct().Count() / (double)(across * down);
         }
-        var (dark, broken) = (Share("dark", check.Dark, "Dark cells"), Share("broken", check.Broken, "Broken cells"));
+        var painted = Share("dark", check.Dark, "Dark cells");
+        var (dark, broken) = (painted ?? check.Light?.DarkShare, Share("broken", check.Broken, "Broken cells"));
         if (errors.Any)
             return null;
 
@@ -145,7 +153,7 @@ public sealed record CombustorCheckAnswer(int Across, int Down, double? DarkShar
         var end = life?.LeftYears is { } years && years < FarthestYears ? at.Day.AddDays((int)(years * 365.25)) : (DateOnly?)null;
         var answer = new CombustorCheckAnswer(across, down, dark, broken, pressures, life, end, [], [], assumed.Used);
         var decided = dark is null && check.Signs is null && colour is null ? null : answer.Decide(colour, signs, at.Units);
-        return answer with { Parts = decided is null ? [] : [decided], Sentences = answer.Words(decided, at) };
+        return answer with { Parts = decided is null ? [] : [decided], Sentences = answer.Words(decided, check.Light, painted, at) };
     }
 
     /// <summary>When a stove's combustor was fitted, as its records know.</summary>
@@ -190,11 +198,17 @@ public sealed record CombustorCheckAnswer(int Across, int Down, double? DarkShar
         return new("combustor", "combustor", condition, null, why);
     }
 
-    private IReadOnlyList<Sentence> Words(PartDecided? decided, VisitContext at)
+    private IReadOnlyList<Sentence> Words(PartDecided? decided, LightReading? light, double? painted, VisitContext at)
     {
         var said = new Said();
         var (draft, hours) = (Units.Of(Quantity.Draft, at.Units), Units.Of(Quantity.Count, at.Units));
         said.Add(Weight.Verdict, decided?.Why ?? Say("Hold it to a lamp: paint the cells that stay dark, and look for cracks."));
+        if (light is { DarkShare: { } share, LowShare: { } least, HighShare: { } most })
+        {
+            said.Add(Weight.Verdict, LightTestAnswer.Words(share, least, most));
+            if (painted < least - Agree || painted > most + Agree)
+                said.Add(Weight.Hint, Say("Painted are ", Measured(Units.Of(Quantity.Share, at.Units).Format(painted.Value)), ": brush and photograph do not agree, hold it to the lamp once more. The painted share counts."));
+        }
         if (Pressures is [.., var high] && high.ExtraNeedPa > 0.05)
             said.Add(Weight.Verdict, Say("It costs ", Computed(draft.Format(high.DropPa)), " at high fire instead of ", Computed(draft.Format(high.CleanPa)), ": the draft that this stove needs rises by ", Computed(draft.Format(high.ExtraNeedPa)), "."));
         if (Life is { } life)

@@ -1,5 +1,6 @@
 using System.Security.Claims;
 using Grate.Core;
+using Grate.Core.Combustor;
 using Grate.Core.Visits;
 using Grate.Server.Access;
 using Grate.Store;
@@ -30,6 +31,8 @@ public static class PhotoEndpoints
                 };
                 return Task.CompletedTask;
             });
+        app.MapPost($"{address}/light-test", LightTestAsync).RequireAuthorization(Policies.SignedIn).RequireRateLimiting(Policies.CalculationRate)
+            .Produces<LightTestAnswer>().ProducesValidationProblem().ProducesProblem(404);
         writes.MapDelete("", DropAsync).Produces(204).ProducesProblem(404).ProducesProblem(409);
     }
 
@@ -69,6 +72,15 @@ public static class PhotoEndpoints
             PhotoState.Signed => Saving.Signed(),
             _ => Saving.Reused(),
         };
+    }
+
+    // Of a combustor before a lamp; nothing is kept.
+    private static async Task<IResult> LightTestAsync(Guid id, Guid photoId, LightTestEntry entry, PhotoStore photos)
+    {
+        if (await photos.JpegAsync(id, photoId) is not { } jpeg)
+            return Faults.Missing("photo");
+        var errors = new EntryErrors();
+        return LightTestAnswer.To(entry, Picture.Brightness(jpeg), errors) is { } answer ? TypedResults.Ok(answer) : Faults.Refused(errors);
     }
 
     private static async Task<IResult> DropAsync(Guid id, Guid photoId, PhotoStore photos) =>

@@ -1,4 +1,5 @@
 using Grate.Core;
+using Grate.Core.Combustor;
 using SkiaSharp;
 
 namespace Grate.Server.Features.Visits;
@@ -38,11 +39,12 @@ public sealed record Picture(byte[] Jpeg, int Width, int Height)
         }
     }
 
-    /// <summary>How bright a kept picture is, pixel by pixel, row by row: 0 black, 255 white.</summary>
-    public static byte[] Brightness(byte[] jpeg)
+    /// <summary>A kept picture by its brightness.</summary>
+    public static GreyPicture Brightness(byte[] jpeg)
     {
-        using var grey = SKBitmap.Decode(jpeg, SKBitmap.DecodeBounds(jpeg).WithColorType(SKColorType.Gray8));
-        return [.. Enumerable.Range(0, grey.Height).SelectMany(row => grey.GetPixelSpan().Slice(row * grey.RowBytes, grey.Width).ToArray())];
+        using var bitmap = SKBitmap.Decode(jpeg);
+        // Brightness as the eye weighs it (ITU-R BT.601).
+        return new(bitmap.Width, bitmap.Height, [.. bitmap.Pixels.Select(p => (byte)Math.Round(0.299 * p.Red + 0.587 * p.Green + 0.114 * p.Blue))]);
     }
 
     private static Picture? Read(byte[] file, EntryErrors errors)

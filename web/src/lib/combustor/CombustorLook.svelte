@@ -3,6 +3,7 @@
   import Choices from "../components/Choices.svelte";
   import NumberField from "../components/NumberField.svelte";
   import Signs from "../components/Signs.svelte";
+  import LightPhoto from "./LightPhoto.svelte";
   import { tables } from "../tables.svelte";
   import Decided from "../visits/Decided.svelte";
   import Photos from "../visits/Photos.svelte";
@@ -18,6 +19,10 @@
   const { errors } = $derived(station);
   const set = (change: Partial<Check>) => station.set(change);
   $effect(() => station.reckon(undefined, true));
+
+  // The newest photo is the one against the lamp.
+  const lit = $derived(visit.doc.photos.findLast((p) => p.station === "combustor"));
+  let byPhoto = $state(false);
 
   type Brush = "dark" | "broken";
   let brush = $state<Brush>("dark");
@@ -191,7 +196,24 @@
       onchange={(seen) => set({ signs: seen as Check["signs"] })}
     />
   </div>
-  <div class="mt-3"><Photos {visit} step={step.code} station="combustor" part="combustor" /></div>
+  <div class="mt-3 flex flex-wrap items-center gap-3">
+    <Photos {visit} step={step.code} station="combustor" part="combustor" />
+    {#if lit && visit.writable}
+      <button type="button" class="btn min-h-11" aria-expanded={byPhoto} onclick={() => (byPhoto = !byPhoto)}
+        >{byPhoto ? "Close the light test" : "Light test by the last photo"}</button
+      >
+    {/if}
+  </div>
+  {#if lit && byPhoto}
+    {#key lit.id}
+      <LightPhoto {visit} photo={lit} reading={check.light ?? null} onchange={(light) => set({ light })} />
+    {/key}
+  {/if}
+  {#if check.light && visit.writable}
+    <button type="button" class="btn btn-sm mt-2 min-h-11" onclick={() => set({ light: null })}
+      >Leave out the photograph’s share</button
+    >
+  {/if}
   <Reckoning reckoner={station.reckoner} assumed={answer?.assumed ?? []}>
     {#snippet more()}<Decided {visit} {step} parts={answer?.parts ?? []} />{/snippet}
   </Reckoning>
