@@ -121,6 +121,22 @@ public class InsideTests(GrateApp app) : IClassFixture<GrateApp>
     }
 
     [Fact]
+    public void Parts_come_out_by_taps_in_the_drawing_of_the_stove()
+    {
+        using var browser = new Browser(app);
+        browser.SignIn("owner");
+        var visit = Visit(combustor: false);
+        browser.Go($"/visits/{visit}/open-up/strip-down");
+        browser.SeeText("in the drawing of the stove");
+        foreach (var part in new[] { "bricks", "baffle", "bricks", "baffle", "glass" })
+            browser.Script("[...document.querySelectorAll('svg [role=button]')].find((e) => e.textContent.trim() === arguments[0] || e.getAttribute('aria-label')?.startsWith(arguments[0])).dispatchEvent(new MouseEvent('click', { bubbles: true }))", part);
+        // A part that is out comes out once; bricks go row by row.
+        browser.SeeText("Out, and not back: side bricks, baffle, back bricks, glass.");
+        browser.Go($"/visits/{visit}/inside");
+        Assert.Empty(browser.Complaints());
+    }
+
+    [Fact]
     public void Combustor_is_painted_by_keys_and_its_light_off_ends_by_itself()
     {
         using var browser = new Browser(app);

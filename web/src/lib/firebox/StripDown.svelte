@@ -38,6 +38,18 @@
     out({ part: other.trim(), back: false, ordered: false });
     other = "";
   }
+  // Tapped in the drawing: the next of its name in the list, or one that the list does not know.
+  function tapped(part: string) {
+    const name = tables.partName(part).toLowerCase();
+    const item = next.find((p) => p.part!.includes(name));
+    if (item) out(item);
+    else if (!items.some((i) => i.part!.includes(name))) out({ part: name, back: false, ordered: false });
+  }
+  $effect(() => {
+    if (again || !visit.writable) return;
+    visit.takesPart = tapped;
+    return () => (visit.takesPart = null);
+  });
   function drop(at: number) {
     station.set({ items: items.filter((_, i) => i !== at) });
     picked = null;
@@ -104,7 +116,9 @@
     {#if next.length}
       <p class="text-quiet text-sm">
         {list!.from ? `As it came apart on ${day(list!.from)}` : "As stoves of this kind usually come apart"}: tap what
-        comes out.
+        comes out, <span class="max-lg:hidden">here or in the drawing of the stove</span><span class="lg:hidden"
+          >one after the other</span
+        >.
       </p>
       <div class="mt-1 flex flex-wrap gap-2">
         {#each next as item, i (item.part)}

@@ -47,6 +47,10 @@
     if (visit && page.params.step) untrack(focusHeading);
   });
 
+  $effect(() => {
+    if (visit?.takesPart) [drawn, sectionLayer] = ["stove", "condition"];
+  });
+
   const layerOf = (code: string): Layer => (code === "hot-test" ? "pull" : code === "sweep" ? "deposits" : "condition");
 
   function focusHeading() {
@@ -114,7 +118,7 @@
       model={visit.doc.stove.model}
       layer={sectionLayer}
       conditionOf={partCondition}
-      onpart={openPart}
+      onpart={visit.takesPart ?? openPart}
       onseal={() => void goto(`/visits/${id}/back-together/seals`)}
       onmeasure={visit.writable ? (field, m) => measure(visit, field, m) : undefined}
       {width}
