@@ -28,6 +28,12 @@ public class InsideTests(GrateApp app) : IClassFixture<GrateApp>
         Tap(browser, By.XPath("//button[.='Compare']"));
         browser.Until(() => browser.Text.Contains("no plan can do with fewer", StringComparison.Ordinal) ? "laid" : null, "no layout");
         browser.SeeText("Castable");
+        Tap(browser, By.XPath("//button[.='Sheets for the saw']"));
+        browser.SeeText("Print at 100 %");
+        // In its true size: 229 mm and the line around it, at 96 pixels to the inch.
+        Assert.Equal(231 / 25.4 * 96, Convert.ToDouble(browser.Script("return document.querySelector('.saw-sheets svg').getBoundingClientRect().height"), System.Globalization.CultureInfo.InvariantCulture), 1);
+        ScreenTests.AssertAccessible(browser, "sheets for the saw");
+        Tap(browser, By.XPath("//dialog//button[.='Close']"));
         Tap(browser, By.XPath("//label[contains(., 'A new one was set today')]//input"));
         browser.Until(() => app.Scalar<long>($"select count(*) from safety_stops where visit_id = '{visit}' and code = 'brick-missing' and cleared_at is not null") == 1 ? "over" : null, "the stop stands");
         Tap(browser, By.XPath("//button[.='All others sound']"));

@@ -69,8 +69,9 @@ public interface IBrickSolver
 /// <param name="Panels">Panels with their pieces.</param>
 /// <param name="CutList">Every piece that is cut, by brick.</param>
 /// <param name="WasteShare">Share of what is bought that is no piece.</param>
+/// <param name="Saw">Every brick that is cut, with its pieces where they lie in it; a brick of very many pieces is left out.</param>
 /// <param name="Assumed">Defaults used.</param>
-public sealed record BrickLayoutAnswer(int Bricks, int LowerBound, double? Cost, IReadOnlyList<LaidPanel> Panels, IReadOnlyList<BrickCut> CutList, double WasteShare, IReadOnlyList<Assumed> Assumed)
+public sealed record BrickLayoutAnswer(int Bricks, int LowerBound, double? Cost, IReadOnlyList<LaidPanel> Panels, IReadOnlyList<BrickCut> CutList, double WasteShare, IReadOnlyList<SawnBrick> Saw, IReadOnlyList<Assumed> Assumed)
 {
     /// <summary>Joint between pieces.</summary>
     public static readonly Limit Joint = Limit.Assumed(2, "mm", "room to move when hot");
@@ -141,7 +142,9 @@ public sealed record BrickLayoutAnswer(int Bricks, int LowerBound, double? Cost,
             [.. panels.Select(p => new LaidPanel(p.Item.Name!, [.. pieces.Where(piece => piece.Panel == p.At).OrderBy(piece => (piece.Y, piece.X))
                 .Select(piece => new LaidPiece(Mm(piece.X), Mm(piece.Y), Mm(piece.Width), Mm(piece.Height), piece.Brick, !IsWhole(piece)))]))],
             [.. pieces.Where(piece => !IsWhole(piece)).OrderBy(piece => piece.Brick).Select(piece => new BrickCut(piece.Brick, Mm(piece.Width), Mm(piece.Height), panels[piece.Panel].Item.Name!))],
-            1 - pieces.Sum(p => Mm(p.Width) * Mm(p.Height)) / (count * length * width), assumed.Used);
+            1 - pieces.Sum(p => Mm(p.Width) * Mm(p.Height)) / (count * length * width),
+            [.. pieces.GroupBy(p => p.Brick).Where(b => b.Any(p => !IsWhole(p))).OrderBy(b => b.Key)
+                .Select(b => BrickSaw.Of(b.Key, [.. b.Select(p => (Mm(p.Width), Mm(p.Height), panels[p.Panel].Item.Name!))], width, length, kerf)).OfType<SawnBrick>()], assumed.Used);
     }
 
     /// <summary>

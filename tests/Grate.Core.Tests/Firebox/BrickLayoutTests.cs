@@ -16,7 +16,43 @@ public class BrickLayoutTests
         var answer = BrickLayoutAnswer.To(entry, errors, new BrickSolver());
         Assert.Empty(errors.ByField);
         LayoutRules.Hold(entry, answer!);
-        return answer!;
+        foreach (var brick in answer!.Saw)
+            Sawn(brick, entry, answer);
+        // Every brick that is cut is drawn.
+        Assert.Equal(answer.CutList.Select(c => c.Brick).Distinct().Order(), answer.Saw.Select(b => b.Brick));
+        return answer;
+    }
+
+    // Cut after cut, as at the saw: each goes straight through one of the rests, and loses the kerf; in the end the pieces lie there.
+    private static void Sawn(SawnBrick brick, BrickLayoutEntry entry, BrickLayoutAnswer answer)
+    {
+        const double near = 0.02;
+        var kerf = entry.KerfMm ?? 3;
+        var rests = new List<(double X, double Y, double Width, double Height)> { (0, 0, 114, 229) };
+        foreach (var cut in brick.Cuts)
+        {
+            var rest = Assert.Single(rests, r => cut.Upright
+                ? Math.Abs(cut.YMm - r.Y) < near && Math.Abs(cut.LongMm - r.Height) < near && cut.XMm > r.X && cut.XMm < r.X + r.Width
+                : Math.Abs(cut.XMm - r.X) < near && Math.Abs(cut.LongMm - r.Width) < near && cut.YMm > r.Y && cut.YMm < r.Y + r.Height);
+            rests.Remove(rest);
+            if (cut.Upright)
+                rests.AddRange([rest with { Width = cut.XMm - rest.X }, (cut.XMm + kerf, rest.Y, rest.X + rest.Width - cut.XMm - kerf, rest.Height)]);
+            else
+                rests.AddRange([rest with { Height = cut.YMm - rest.Y }, (rest.X, cut.YMm + kerf, rest.Width, rest.Y + rest.Height - cut.YMm - kerf)]);
+        }
+        Assert.All(brick.Pieces, p => Assert.Contains(rests, r => Math.Abs(r.X - p.XMm) + Math.Abs(r.Y - p.YMm) + Math.Abs(r.Width - p.WidthMm) + Math.Abs(r.Height - p.HeightMm) < near));
+        static (double, double, string) Size(double width, double height, string panel) => (Math.Min(width, height), Math.Max(width, height), panel);
+        Assert.Equal(answer.Panels.SelectMany(p => p.Pieces.Where(l => l.Brick == brick.Brick).Select(l => Size(l.WidthMm, l.HeightMm, p.Name))).Order(),
+            brick.Pieces.Select(p => Size(p.WidthMm, p.HeightMm, p.Panel)).Order());
+    }
+
+    [Fact]
+    public void What_does_not_come_out_of_a_brick_is_not_drawn()
+    {
+        Assert.Equal([new(0, 113, 114, false)], BrickSaw.Of(0, [(113, 114, "a"), (113, 114, "b")], 114, 229, 3)!.Cuts);
+        // A kerf less, and the second half is short.
+        Assert.Null(BrickSaw.Of(0, [(113, 114, "a"), (114, 114, "b")], 114, 229, 3));
+        Assert.Empty(BrickSaw.Of(0, [(114, 229, "whole")], 114, 229, 3)!.Cuts);
     }
 
     // Nominal 9 × 4½ in: 228.6 × 114.3 mm, sold as 229 × 114 (sizes of ASTM C 909's series in inches, from memory).

@@ -57,7 +57,9 @@
 </script>
 
 {#snippet photos(item: Item)}
-  {#if item.part}<Photos {visit} step={step.code} station="strip-down" part={item.part} />{/if}
+  {#if item.part}
+    <div class="my-1"><Photos {visit} step={step.code} station="strip-down" part={item.part} /></div>
+  {/if}
 {/snippet}
 
 <section aria-labelledby="strip-down">

@@ -2,6 +2,7 @@
   import { api, reply, refusals, type Schema } from "../api/client";
   import NumberField from "../components/NumberField.svelte";
   import { tables } from "../tables.svelte";
+  import SawSheets from "./SawSheets.svelte";
 
   let { bricks, panels }: { bricks: Schema["LiningBrick"][]; panels: Schema["LiningPanel"][] } = $props();
 
@@ -19,6 +20,7 @@
   let ways = $state<Schema["LiningCompareAnswer"] | null>(null);
   let failed = $state<string[]>([]);
   let working = $state(false);
+  let sheets = $state(false);
 
   const brick = $derived({ lengthMm: 229, widthMm: 114, thicknessMm: 32, price: prices.brick ?? 0 });
   // Bricks that stay are not bought again: each one to renew is a panel of its own.
@@ -157,6 +159,12 @@
       <span class="computed">{layout.lowerBound}</span>. Waste
       <span class="computed">{tables.show(layout.wasteShare, "share")}</span>.
     </p>
+    {#if layout.saw.length}
+      <button type="button" class="btn mt-2 min-h-11" onclick={() => (sheets = true)}>Sheets for the saw</button>
+    {/if}
+    {#if sheets}
+      <SawSheets saw={layout.saw} widthMm={brick.widthMm} lengthMm={brick.lengthMm} onclose={() => (sheets = false)} />
+    {/if}
     <ol class="mt-2 grid grid-cols-3 gap-3 max-sm:grid-cols-1" aria-label="To take to the saw">
       {#each sawn as pieces, n (n)}
         <li class="border-base-content border p-2 text-sm">
