@@ -38,6 +38,11 @@ public class InsideTests(GrateApp app) : IClassFixture<GrateApp>
         browser.Until(() => app.Scalar<long>($"select count(*) from safety_stops where visit_id = '{visit}' and code = 'brick-missing' and cleared_at is not null") == 1 ? "over" : null, "the stop stands");
         Tap(browser, By.XPath("//button[.='All others sound']"));
         browser.SeeText("Every brick is sound.");
+        Tap(browser, By.XPath("//button[.='Number as they come out']"));
+        browser.Script("for (const n of [5, 3]) document.querySelector(`svg [aria-label^='Brick ${n},']`).dispatchEvent(new MouseEvent('click', { bubbles: true }))");
+        browser.SeeText("the next is number 3");
+        browser.Until(() => app.Scalar<long>($"select count(*) from station_facts where visit_id = '{visit}' and name = 'lining.order' and word like '% %'") == 1 ? "kept" : null, "no order");
+        Tap(browser, By.XPath("//button[.='Numbers are done']"));
         Tap(browser, By.XPath("//button[.='Measure and divide']"));
         browser.Type("panel-widthMm", "9000");
         browser.SeeText("Width and height of the panel must lie between 50 and 2000 mm");

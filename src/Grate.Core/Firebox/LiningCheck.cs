@@ -103,11 +103,12 @@ public sealed record BrickMark([property: Words(typeof(BrickState))] string? Sta
 /// <summary>The lining as looked at.</summary>
 /// <param name="Panels">Panels by the words of their places.</param>
 /// <param name="Bricks">Bricks by panel and number: "floor-3".</param>
-public sealed record LiningCheck(IReadOnlyDictionary<string, PanelEntry?>? Panels = null, IReadOnlyDictionary<string, BrickMark?>? Bricks = null);
+/// <param name="Order">Bricks in the order they came out; those that are not named are numbered after them. Default as found before.</param>
+public sealed record LiningCheck(IReadOnlyDictionary<string, PanelEntry?>? Panels = null, IReadOnlyDictionary<string, BrickMark?>? Bricks = null, IReadOnlyList<string>? Order = null);
 
 /// <summary>A brick in its panel.</summary>
 /// <param name="Code">Its word: "floor-3".</param>
-/// <param name="Number">Its number on the drawing, over all panels.</param>
+/// <param name="Number">Its number on the drawing, over all panels: in the order they came out, where that is known.</param>
 /// <param name="XMm">Left edge, mm.</param>
 /// <param name="YMm">Lower edge, mm.</param>
 /// <param name="WidthMm">Width, mm.</param>
@@ -153,7 +154,7 @@ public sealed record LiningCheckAnswer(IReadOnlyList<LiningPanel> Panels, IReadO
         _crack = new("Opening of the crack", Quantity.Thickness, 0, 50, 0.001),
         _lost = new("What is lost", Quantity.Thickness, 0, 150, 0.001);
 
-    private const int MostCourses = 12;
+    private const int MostCourses = 12, MostBricks = 720;
 
     /// <summary>Answers a look.</summary>
     /// <returns>The answer, or null with sentences in <paramref name="errors"/>, by fields such as panels.floor.widthMm and bricks.floor-3.crackMm.</returns>
@@ -164,29 +165,39 @@ public sealed record LiningCheckAnswer(IReadOnlyList<LiningPanel> Panels, IReadO
         foreach (var code in entered.Keys.Where(k => Word.Find<PanelPlace>(k) is null).Take(5))
             errors.Add($"panels.{code}", Word.OneOf("Panel", code, Word.All<PanelPlace>()));
         var panels = new List<LiningPanel>();
-        var number = 0;
         foreach (var place in places.Where(p => p != PanelPlace.Lip || entered.ContainsKey(Word.Of(p)) || at.NewestNumber(LiningFacts.WidthMm(p)) is not null))
         {
-            if (Panel(place, entered.GetValueOrDefault(Word.Of(place)) ?? new(), check, at, number, errors) is not { } panel)
+            if (Panel(place, entered.GetValueOrDefault(Word.Of(place)) ?? new(), check, at, errors) is not { } panel)
                 continue;
             panels.Add(panel);
-            number += panel.Bricks.Count;
         }
         if (errors.Any)
             return null;
         var marks = check.Bricks ?? new Dictionary<string, BrickMark?>();
         foreach (var code in marks.Keys.Where(k => panels.All(p => p.Bricks.All(b => b.Code != k))).Take(5))
             errors.Add($"bricks.{code}", $"There is no brick “{code[..Math.Min(code.Length, 40)]}” in this firebox.");
+        var order = errors.Each("order", check.Order, MostBricks, "bricks").Select(o => o.Item).ToList();
+        foreach (var code in order.Where(k => panels.All(p => p.Bricks.All(b => b.Code != k))).Take(5))
+            errors.Add("order", $"There is no brick “{code[..Math.Min(code.Length, 40)]}” in this firebox.");
         if (errors.Any)
             return null;
+        panels = Numbered(panels, check.Order is null ? LiningFacts.OrderOf(at.NewestText(LiningFacts.Order)) : order);
         List<LiningBrick> renew = [.. panels.SelectMany(p => p.Bricks).Where(b => b.Condition is Condition.Spent or Condition.Unsafe)];
         var answer = new LiningCheckAnswer(panels, renew, panels.Sum(p => p.StoredKwh), [], []);
         var decided = answer.Decide();
         return answer with { Parts = decided is null ? [] : [decided], Sentences = answer.Words(decided, marks, at.Units) };
     }
 
+    // As they came out; those of which that is not known follow, panel by panel.
+    private static List<LiningPanel> Numbered(List<LiningPanel> panels, IReadOnlyList<string> order)
+    {
+        string[] all = [.. panels.SelectMany(p => p.Bricks).Select(b => b.Code)];
+        var numbers = order.Intersect(all).Concat(all).Distinct().Select((code, i) => (code, i)).ToDictionary(c => c.code, c => c.i + 1);
+        return [.. panels.Select(p => p with { Bricks = [.. p.Bricks.Select(b => b with { Number = numbers[b.Code] })] })];
+    }
+
     // What an earlier visit measured stands until it is measured again.
-    private static LiningPanel? Panel(PanelPlace place, PanelEntry entry, LiningCheck check, VisitContext at, int number, EntryErrors errors)
+    private static LiningPanel? Panel(PanelPlace place, PanelEntry entry, LiningCheck check, VisitContext at, EntryErrors errors)
     {
         var field = $"panels.{Word.Of(place)}";
         errors.Check($"{field}.widthMm", entry.WidthMm, _side);
@@ -212,7 +223,7 @@ public sealed record LiningCheckAnswer(IReadOnlyList<LiningPanel> Panels, IReadO
                 var mark = check.Bricks?.GetValueOrDefault(code) ?? new();
                 var state = Check(code, mark, errors);
                 var renewed = mark.Renewed ? at.Day : at.History.Earlier.LastOrDefault(v => v.Text(LiningFacts.Renewed(code)) is not null)?.Day;
-                bricks.Add(new(code, number + bricks.Count + 1, i * w, course * h, w, h, state, mark.Renewed ? Condition.Sound : ConditionOf(state, mark, thickness), renewed));
+                bricks.Add(new(code, 0, i * w, course * h, w, h, state, mark.Renewed ? Condition.Sound : ConditionOf(state, mark, thickness), renewed));
             }
         }
         var mass = Lining.VolumeM3(width, height, thickness) * Lining.Density(SlabKind.Dense).Usual;
@@ -251,7 +262,7 @@ public sealed record LiningCheckAnswer(IReadOnlyList<LiningPanel> Panels, IReadO
         _ => Condition.Spent,
     };
 
-    private static string List(IEnumerable<LiningBrick> bricks) => string.Join(", ", bricks.Select(b => b.Number));
+    private static string List(IEnumerable<LiningBrick> bricks) => string.Join(", ", bricks.Select(b => b.Number).Order());
 
     private PartDecided? Decide()
     {

@@ -27,6 +27,12 @@ public static class LiningFacts
     /// <summary>That a brick was renewed.</summary>
     public static string Renewed(string brick) => $"brick.{brick}.renewed";
 
+    /// <summary>Bricks in the order they came out: "back-2 back-1 floor-3".</summary>
+    public const string Order = "lining.order";
+
+    /// <summary>An order as it is written.</summary>
+    public static IReadOnlyList<string> OrderOf(string? text) => text?.Split(' ', StringSplitOptions.RemoveEmptyEntries) ?? [];
+
     /// <summary>Courses as they are written.</summary>
     public static IReadOnlyList<int>? CoursesOf(string? text) => text is null ? null : [.. text.Split(' ').Select(n => int.Parse(n, CultureInfo.InvariantCulture))];
 }
@@ -66,6 +72,7 @@ public sealed class LiningStation : Station<LiningCheck, LiningCheckAnswer>
             .. Fact.Of(LiningFacts.Courses(panel.Place), typed.Courses is { } courses ? string.Join(' ', courses) : null),
         ]),
         .. answer.Panels.SelectMany(p => p.Bricks).SelectMany(b => Fact.Of(LiningFacts.State(b.Code), b.State is { } state ? Word.Of(state) : null)),
+        .. Fact.Of(LiningFacts.Order, entry.Order is { Count: > 0 } order ? string.Join(' ', order) : null),
         .. (entry.Bricks ?? new Dictionary<string, BrickMark?>()).Where(b => b.Value?.Renewed == true).SelectMany(b => Fact.Of(LiningFacts.Renewed(b.Key), "yes")),
     ];
 

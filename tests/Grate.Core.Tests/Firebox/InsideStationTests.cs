@@ -143,6 +143,21 @@ public class InsideStationTests
     }
 
     [Fact]
+    public void Bricks_are_numbered_as_they_came_out_and_so_at_the_next_visit()
+    {
+        static string Numbers(LiningCheckAnswer answer) => string.Join(' ', answer.Panels.SelectMany(p => p.Bricks).OrderBy(b => b.Number).Take(4).Select(b => b.Code));
+        var entry = new LiningCheck(Bricks: new Dictionary<string, BrickMark?> { ["left-1"] = new("missing"), ["back-2"] = new("missing") }, Order: ["left-1", "back-2", "left-1"]);
+        var answer = _lining.Ask(entry);
+        Assert.Equal("left-1 back-2 floor-1 floor-2", Numbers(answer));
+        Assert.Equal(Enumerable.Range(1, answer.Panels.Sum(p => p.Bricks.Count)), answer.Panels.SelectMany(p => p.Bricks).Select(b => b.Number).Order());
+        Assert.StartsWith("Bricks 1, 2: missing", answer.Sentences[0].ToString(), StringComparison.Ordinal);
+        var at = At(Histories.Visit(new(2025, 10, 1), [.. _lining.Facts(entry, answer)]));
+        Assert.Equal("left-1 back-2 floor-1 floor-2", Numbers(_lining.Ask(new(), at)));
+        Assert.Equal("floor-1 floor-2 floor-3 floor-4", Numbers(_lining.Ask(new(Order: []), at)));
+        Assert.Contains("no brick “roof-1”", Refused(_lining, new(Order: ["roof-1"]))["order"][0], StringComparison.Ordinal);
+    }
+
+    [Fact]
     public void Brick_that_is_back_ends_its_stop_and_bad_linings_are_named()
     {
         var two = Bricks(("floor-1", new("missing")), ("back-1", new("steel-visible")));

@@ -40,6 +40,13 @@
   function setPanel(change: Partial<Panel>) {
     station.set({ panels: { ...station.entry.panels, [panel!.place]: { ...typed, ...change } } });
   }
+  // Numbered as they come out: tap after tap; one that has its number already stays as it is.
+  let numbering = $state(false);
+  const order = $derived(station.entry.order ?? []);
+  function pick(code: string) {
+    if (!numbering) picked = code;
+    else if (!order.includes(code)) station.set({ order: [...order, code] });
+  }
   function rest() {
     const seen = station.entry.bricks ?? {};
     const left = bricks
@@ -70,7 +77,7 @@
       value={layer}
       onchange={(code) => (layer = code)}
     />
-    <Unfolded panels={answer.panels} {layer} {picked} onpick={(code) => (picked = code)} />
+    <Unfolded panels={answer.panels} {layer} {picked} onpick={pick} />
     <div class="mt-2 flex flex-wrap gap-2">
       <button type="button" class="btn btn-sm min-h-11" disabled={!visit.writable} onclick={rest}
         >All others sound</button
@@ -81,7 +88,27 @@
         aria-expanded={measuring}
         onclick={() => (measuring = !measuring)}>Measure and divide</button
       >
+      <button
+        type="button"
+        class="btn btn-sm min-h-11"
+        aria-pressed={numbering}
+        disabled={!visit.writable}
+        onclick={() => (numbering = !numbering)}>{numbering ? "Numbers are done" : "Number as they come out"}</button
+      >
+      {#if numbering && order.length}
+        <button
+          type="button"
+          class="btn btn-sm min-h-11"
+          disabled={!visit.writable}
+          onclick={() => station.set({ order: order.slice(0, -1) })}>Take the last number back</button
+        >
+      {/if}
     </div>
+    {#if numbering}
+      <p class="text-quiet mt-1 text-sm" role="status">
+        Tap the bricks in the order they come out: the next is number {order.length + 1}.
+      </p>
+    {/if}
     {#if measuring && panel}
       <div class="border-primary my-3 border-l-4 pl-3">
         <h4 class="font-semibold">{panel.name}</h4>
