@@ -29,6 +29,7 @@ public static class CalculationEndpoints
         calculations.MapPost("/baffle", (BaffleEntry entry) => Answer(entry, BaffleAnswer.To)).Answers<BaffleAnswer>();
         calculations.MapPost("/ash", (AshEntry entry) => Answer(entry, AshAnswer.To)).Answers<AshAnswer>();
         calculations.MapPost("/combustor", (CombustorEntry entry) => Answer(entry, CombustorAnswer.To)).Answers<CombustorAnswer>();
+        calculations.MapPost("/hearth", (HearthEntry entry) => Answer(entry, HearthAnswer.To)).Answers<HearthAnswer>();
         calculations.MapPost("/surface", (SurfaceEntry entry) => Answer(entry, SurfaceAnswer.To)).Answers<SurfaceAnswer>();
         calculations.MapPost("/brick-layout", (BrickLayoutEntry entry, IBrickSolver solver) => Answer(entry, (asked, errors) => BrickLayoutAnswer.To(asked, errors, solver))).Answers<BrickLayoutAnswer>();
         calculations.MapPost("/gasket-cuts", (GasketCutsEntry entry, ICutSolver solver) => Answer(entry, (asked, errors) => GasketCuts.To(asked, errors, solver))).Answers<GasketCuts>();
