@@ -143,7 +143,9 @@ public class InsideTests(GrateApp app) : IClassFixture<GrateApp>
             browser.Script("[...document.querySelectorAll('svg [role=button]')].find((e) => e.textContent.trim() === arguments[0] || e.getAttribute('aria-label')?.startsWith(arguments[0])).dispatchEvent(new MouseEvent('click', { bubbles: true }))", part);
         // A part that is out comes out once; bricks go row by row.
         browser.SeeText("Out, and not back: side bricks, baffle, back bricks, glass.");
-        browser.Go($"/visits/{visit}/inside");
+        // In the next step the drawing shows the house again, as before.
+        browser.Press(Keys.PageDown);
+        browser.See(By.XPath("//button[@role='radio' and .='House' and @aria-checked='true']"));
         Assert.Empty(browser.Complaints());
     }
 

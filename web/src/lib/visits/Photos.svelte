@@ -63,6 +63,8 @@
       <figcaption class="max-w-56 text-sm">
         {#if photo.refused}
           <span class="text-error">{photo.refused}</span>
+          <button type="button" class="btn btn-sm min-h-11" onclick={() => void tray.again(photo.id)}>Send again</button
+          >
           <button type="button" class="btn btn-sm min-h-11" onclick={() => tray.drop(photo.id)}>Leave it out</button>
         {:else}
           <span class="text-quiet">kept here, on its way</span>

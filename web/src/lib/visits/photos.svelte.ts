@@ -46,7 +46,14 @@ export class PhotoTray {
     if (photo) URL.revokeObjectURL(photo.url);
     this.waiting = this.waiting.filter((w) => w.id !== id);
     delete this.files[id];
-    void del(this.key(id));
+    void del(this.key(id)).catch(() => {});
+  }
+
+  /** Sends one again that was refused. */
+  async again(id: string) {
+    const photo = this.waiting.find((w) => w.id === id);
+    if (photo) photo.refused = this.tooLarge(this.files[id]!);
+    await this.send();
   }
 
   /** Takes one away that the server has; says why it could not. */
@@ -62,12 +69,15 @@ export class PhotoTray {
 
   private wait(id: string, place: PhotoPlace, file: Blob) {
     this.files[id] = file;
-    // A server that is sent too much may hang up before it has said so.
-    const limit = tables.all?.photos;
-    const refused = limit && file.size > limit.mostBytes ? limit.tooLarge : "";
-    this.waiting.push({ ...place, id, url: URL.createObjectURL(file), refused });
+    this.waiting.push({ ...place, id, url: URL.createObjectURL(file), refused: this.tooLarge(file) });
     // A browser that keeps nothing still sends it.
     void set(this.key(id), { place, file }).catch(() => {});
+  }
+
+  // A server that is sent too much may hang up before it has said so.
+  private tooLarge(file: Blob): string {
+    const limit = tables.all?.photos;
+    return limit && file.size > limit.mostBytes ? limit.tooLarge : "";
   }
 
   private async comeBack() {

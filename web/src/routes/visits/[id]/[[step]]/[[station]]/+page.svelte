@@ -47,8 +47,12 @@
     if (visit && page.params.step) untrack(focusHeading);
   });
 
+  // While parts are taken in the drawing it shows the stove; afterwards what it showed before.
   $effect(() => {
-    if (visit?.takesPart) [drawn, sectionLayer] = ["stove", "condition"];
+    if (!visit?.takesPart) return;
+    const before = untrack(() => drawn);
+    [drawn, sectionLayer] = ["stove", "condition"];
+    return () => (drawn = before);
   });
 
   const layerOf = (code: string): Layer => (code === "hot-test" ? "pull" : code === "sweep" ? "deposits" : "condition");
