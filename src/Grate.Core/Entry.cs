@@ -97,6 +97,17 @@ public sealed class EntryErrors(UnitSystem system = UnitSystem.Metric)
         return sentence is null;
     }
 
+    /// <summary>Refuses a name that is missing, too long, or stands twice.</summary>
+    /// <param name="field">Field path.</param>
+    /// <param name="name">The name, 1 to 80 characters.</param>
+    /// <param name="names">The names so far; takes this one.</param>
+    /// <param name="one">What each is: "panel".</param>
+    public void CheckOwnName(string field, string? name, ISet<string> names, string one = "one")
+    {
+        if (CheckText(field, name, "Name", 80, needed: true) && !names.Add(name!))
+            Add(field, $"“{name}” stands twice: every {one} needs a name of its own.");
+    }
+
     /// <summary>The first so many of a list, each with its place in it; a longer list is refused, and so is an entry sent as null.</summary>
     /// <param name="field">Field path.</param>
     /// <param name="entries">The list; null counts as empty.</param>

@@ -1,13 +1,25 @@
 using System.Text.Json;
 using System.Text.RegularExpressions;
 using Grate.Core;
-using Grate.Server.Features.Visits;
 using Microsoft.AspNetCore.Diagnostics;
+using Microsoft.AspNetCore.Http.Metadata;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.WebUtilities;
 using Npgsql;
 
 namespace Grate.Server;
+
+/// <summary>An address that takes more than the others.</summary>
+/// <param name="bytes">Most bytes of a body.</param>
+/// <param name="sentence">What is said of more.</param>
+public sealed class BodyLimit(long bytes, string sentence) : IRequestSizeLimitMetadata
+{
+    /// <inheritdoc/>
+    public long? MaxRequestBodySize => bytes;
+
+    /// <summary>What is said of more.</summary>
+    public string Sentence => sentence;
+}
 
 /// <summary>Turns exceptions into problem details that a technician understands.</summary>
 public sealed partial class Faults(IProblemDetailsService problems, TimeProvider clock, ILogger<Faults> log) : IExceptionHandler
@@ -49,7 +61,6 @@ public sealed partial class Faults(IProblemDetailsService problems, TimeProvider
     {
         var (status, title) = (context.ProblemDetails.Status ?? 0, context.ProblemDetails.Title);
         // A sentence of ours stays; the framework's word for a status does not.
-        var takesPictures = Asked(context.HttpContext)?.Metadata.GetMetadata<PhotoEndpoints.TakesPictures>() is not null;
         var bare = title is null || title == ReasonPhrases.GetReasonPhrase(status);
         context.ProblemDetails.Title = status switch
         {
@@ -58,8 +69,7 @@ public sealed partial class Faults(IProblemDetailsService problems, TimeProvider
             StatusCodes.Status404NotFound when bare => "There is no such address.",
             StatusCodes.Status429TooManyRequests when bare => "Too much in a short time: wait a moment.",
             StatusCodes.Status405MethodNotAllowed => $"This address takes {context.HttpContext.Response.Headers.Allow}.",
-            StatusCodes.Status413PayloadTooLarge when takesPictures => Picture.TooLarge,
-            StatusCodes.Status413PayloadTooLarge => "That is too much at once: at most 256 KB can be sent.",
+            StatusCodes.Status413PayloadTooLarge => Asked(context.HttpContext)?.Metadata.GetMetadata<BodyLimit>()?.Sentence ?? "That is too much at once: at most 256 KB can be sent.",
             StatusCodes.Status415UnsupportedMediaType => "Send JSON: the content type must be application/json.",
             _ => title,
         };

@@ -18,19 +18,21 @@ internal sealed class CutPatterns
     private const double Slack = 1e-7;
 
     private readonly IReadOnlyList<int> _needs;
-    private readonly Kind[] _kinds;
+    private readonly CutKind[] _kinds;
     private readonly double _dearest;
     private readonly long _unit;
 
-    // What each need is worth, and what one more piece of a kind would save; both and the bound in dearest pieces.
+    // What each need is worth, and what one more piece of a kind would save; of each kind the most that the needs from one on are worth in
+    // a length; all of them and the bound in dearest pieces.
     private double[] _worth = [], _saves = [];
+    private readonly double[][,] _worths;
     private double _bound;
 
     private CutPatterns(CutProblem problem)
     {
         _needs = problem.NeedsMm;
-        _kinds = [.. problem.StockMm.Select((mm, i) => (mm, i)).GroupBy(s => s.mm, s => s.i).Select(s => new Kind(s.Key, 0, CutFrom.Stock, [.. s])),
-            .. problem.Offers.Select((o, i) => new Kind(o.Mm, o.Price, CutFrom.Offer, [i]))];
+        _kinds = CutKind.Of(problem);
+        _worths = new double[_kinds.Length][,];
         _dearest = Math.Max(1, _kinds.Max(k => k.Price));
         _unit = Math.Max(1, _kinds.Aggregate(0L, (unit, kind) => (long)BigInteger.GreatestCommonDivisor(unit, kind.Price)));
     }
@@ -50,7 +52,7 @@ internal sealed class CutPatterns
             if (patterns.Within(cost) is not { } within || patterns.Best(within, cost, end) is not { } best)
                 return null;
             if (best.Length > 0)
-                return patterns.Plan(best);
+                return new CutPlan(CutKind.Taken(best.Select(p => (patterns._kinds[p.Kind], p.Needs))), true);
         }
         return null;
     }
@@ -59,7 +61,7 @@ internal sealed class CutPatterns
     {
         using var program = Solver.CreateSolver("GLOP");
         var met = _needs.Select(_ => program.MakeConstraint(1, double.PositiveInfinity, "")).ToArray();
-        var most = _kinds.Select(k => program.MakeConstraint(double.NegativeInfinity, k.Most, "")).ToArray();
+        var most = _kinds.Select(k => program.MakeConstraint(double.NegativeInfinity, Most(k), "")).ToArray();
         program.Objective().SetMinimization();
         void Add(double price, IEnumerable<int> needs, Constraint? of)
         {
@@ -79,10 +81,10 @@ internal sealed class CutPatterns
             (_worth, _saves, _bound, better) = ([.. met.Select(m => m.DualValue())], [.. most.Select(m => m.DualValue())], program.Objective().Value(), false);
             for (var kind = 0; kind < _kinds.Length; kind++)
             {
-                var worth = Most(_kinds[kind].Mm);
-                if (Reduced(kind) - worth[0, _kinds[kind].Mm] < -Slack)
+                _worths[kind] = Worths(_kinds[kind].Mm);
+                if (Reduced(kind) - _worths[kind][0, _kinds[kind].Mm] < -Slack)
                 {
-                    Add(_kinds[kind].Price / _dearest, Filling(worth), most[kind]);
+                    Add(_kinds[kind].Price / _dearest, Filling(_worths[kind]), most[kind]);
                     better = true;
                 }
             }
@@ -93,8 +95,7 @@ internal sealed class CutPatterns
     // What a piece costs beside what it is worth, before anything is cut from it.
     private double Reduced(int kind) => _kinds[kind].Price / _dearest - _saves[kind];
 
-    // The most that the needs from one on are worth in a length.
-    private double[,] Most(int mm)
+    private double[,] Worths(int mm)
     {
         var most = new double[_needs.Count + 1, mm + 1];
         for (var need = _needs.Count - 1; need >= 0; need--)
@@ -159,7 +160,7 @@ internal sealed class CutPatterns
             }
             return Search(kind, need + 1, left, reduced, most);
         }
-        return Enumerable.Range(0, _kinds.Length).All(kind => Search(kind, 0, _kinds[kind].Mm, Reduced(kind), Most(_kinds[kind].Mm))) ? found : null;
+        return Enumerable.Range(0, _kinds.Length).All(kind => Search(kind, 0, _kinds[kind].Mm, Reduced(kind), _worths[kind])) ? found : null;
     }
 
     // The patterns that meet every need at a cost, leave least and are fewest: none if that cannot be, null if time was up.
@@ -174,7 +175,7 @@ internal sealed class CutPatterns
         // How many of each kind are cut: few numbers, by which the search parts best.
         var counts = _kinds.Select(kind =>
         {
-            var (count, pieces) = (program.MakeIntVar(0, kind.Most, ""), program.MakeConstraint(0, 0, ""));
+            var (count, pieces) = (program.MakeIntVar(0, Most(kind), ""), program.MakeConstraint(0, 0, ""));
             pieces.SetCoefficient(count, -1);
             paid.SetCoefficient(count, kind.Price / _unit);
             program.Objective().SetCoefficient(count, kind.Mm * (_needs.Count + 1.0) + 1);
@@ -195,16 +196,7 @@ internal sealed class CutPatterns
         };
     }
 
-    private CutPlan Plan(Pattern[] patterns)
-    {
-        var stock = _kinds.Select(k => new Queue<int>(k.Pieces)).ToArray();
-        return new([.. patterns.Select(p => new CutPiece(_kinds[p.Kind].From, _kinds[p.Kind].From == CutFrom.Stock ? stock[p.Kind].Dequeue() : _kinds[p.Kind].Pieces[0], p.Needs))], true);
-    }
-
-    private sealed record Kind(int Mm, long Price, CutFrom From, int[] Pieces)
-    {
-        public double Most => From == CutFrom.Stock ? Pieces.Length : double.PositiveInfinity;
-    }
+    private static double Most(CutKind kind) => kind.From == CutFrom.Stock ? kind.Pieces.Length : double.PositiveInfinity;
 
     private sealed record Pattern(int Kind, int[] Needs);
 }

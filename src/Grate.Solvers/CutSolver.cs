@@ -20,15 +20,14 @@ public sealed class CutSolver : ICutSolver
         // Longest first. Stock pieces of the same length are one kind with a number.
         int[] needs = [.. Enumerable.Range(0, problem.NeedsMm.Count).OrderByDescending(i => problem.NeedsMm[i]).ThenBy(i => i)];
         int Mm(int need) => problem.NeedsMm[needs[need]];
-        var kinds = problem.StockMm.Select((mm, i) => (mm, i)).GroupBy(s => s.mm, s => s.i).Select(s => new Kind(s.Key, 0, [.. s], null))
-            .Concat(problem.Offers.Select((o, i) => new Kind(o.Mm, o.Price, [], i))).ToList();
+        var kinds = CutKind.Of(problem);
 
         var model = new CpModel();
-        var opens = new BoolVar?[needs.Length, kinds.Count];
+        var opens = new BoolVar?[needs.Length, kinds.Length];
         var joins = new BoolVar?[needs.Length, needs.Length];
         for (var need = 0; need < needs.Length; need++)
         {
-            var fitting = Enumerable.Range(0, kinds.Count).Where(k => kinds[k].Mm >= Mm(need)).ToList();
+            var fitting = Enumerable.Range(0, kinds.Length).Where(k => kinds[k].Mm >= Mm(need)).ToList();
             foreach (var kind in fitting)
                 opens[need, kind] = model.NewBoolVar("");
             // Others find room beside the need that opens a piece.
@@ -38,19 +37,19 @@ public sealed class CutSolver : ICutSolver
             model.Add(LinearExpr.Sum(Enumerable.Range(0, needs.Length).Where(o => joins[need, o] is not null).Select(o => LinearExpr.Term(joins[need, o]!, Mm(o))))
                 <= LinearExpr.Sum(fitting.Select(k => LinearExpr.Term(opens[need, k]!, kinds[k].Mm - Mm(need)))));
             // What an offer can hold is met; what lies in the van may not suffice for all.
-            if (fitting.Any(k => kinds[k].Offer is not null))
+            if (fitting.Any(k => kinds[k].From == CutFrom.Offer))
                 model.AddExactlyOne(Ways(need));
             else
                 model.AddAtMostOne(Ways(need));
         }
         var opened = (from need in Enumerable.Range(0, needs.Length)
-                      from kind in Enumerable.Range(0, kinds.Count)
+                      from kind in Enumerable.Range(0, kinds.Length)
                       where opens[need, kind] is not null
                       select (Open: opens[need, kind]!, Kind: kinds[kind])).ToList();
         if (opened.Count == 0)
             return new CutPlan([], true);
         // How many of each kind are cut: few numbers, which the search can reckon bounds with.
-        var counts = kinds.ToDictionary(k => k, k => model.NewIntVar(0, k.Offer is null ? k.Stock.Length : needs.Length, ""));
+        var counts = kinds.ToDictionary(k => k, k => model.NewIntVar(0, k.From == CutFrom.Stock ? k.Pieces.Length : needs.Length, ""));
         foreach (var (kind, count) in counts)
             model.Add(LinearExpr.Sum(opened.Where(o => o.Kind == kind).Select(o => o.Open)) == count);
 
@@ -85,22 +84,12 @@ public sealed class CutSolver : ICutSolver
         return new CutPlan(Pieces(), proven);
 
         IEnumerable<BoolVar> Ways(int need) =>
-            Enumerable.Range(0, kinds.Count).Select(k => opens[need, k]).Concat(Enumerable.Range(0, need).Select(o => joins[o, need])).OfType<BoolVar>();
+            Enumerable.Range(0, kinds.Length).Select(k => opens[need, k]).Concat(Enumerable.Range(0, need).Select(o => joins[o, need])).OfType<BoolVar>();
 
-        IReadOnlyList<CutPiece> Pieces()
-        {
-            var pieces = new List<CutPiece>();
-            var stock = kinds.ToDictionary(k => k, k => new Queue<int>(k.Stock));
-            for (var need = 0; need < needs.Length; need++)
-            {
-                if (Enumerable.Range(0, kinds.Count).Where(k => opens[need, k] is { } open && best.Contains(open.Index)).Select(k => kinds[k]).FirstOrDefault() is not { } kind)
-                    continue;
-                int[] cut = [need, .. Enumerable.Range(need + 1, needs.Length - need - 1).Where(o => joins[need, o] is { } join && best.Contains(join.Index))];
-                pieces.Add(new CutPiece(kind.Offer is null ? CutFrom.Stock : CutFrom.Offer, kind.Offer ?? stock[kind].Dequeue(), [.. cut.Select(c => needs[c])]));
-            }
-            return pieces;
-        }
+        CutKind? Opened(int need) => Enumerable.Range(0, kinds.Length).Where(k => opens[need, k] is { } open && best.Contains(open.Index)).Select(k => kinds[k]).FirstOrDefault();
+
+        int[] Cut(int need) => [needs[need], .. Enumerable.Range(need + 1, needs.Length - need - 1).Where(o => joins[need, o] is { } join && best.Contains(join.Index)).Select(o => needs[o])];
+
+        IReadOnlyList<CutPiece> Pieces() => CutKind.Taken(Enumerable.Range(0, needs.Length).Select(need => (Kind: Opened(need), Needs: Cut(need))).Where(c => c.Kind is not null).Select(c => (c.Kind!, c.Needs)));
     }
-
-    private sealed record Kind(int Mm, long Price, int[] Stock, int? Offer);
 }

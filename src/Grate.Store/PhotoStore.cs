@@ -1,4 +1,5 @@
 using Dapper;
+using Grate.Core;
 using Npgsql;
 
 namespace Grate.Store;
@@ -15,22 +16,6 @@ namespace Grate.Store;
 /// <param name="SavedAt">When.</param>
 /// <param name="SavedBy">Who.</param>
 public sealed record PhotoRow(Guid Id, Guid VisitId, string Step, string Station, string Part, int Width, int Height, string Sha256, DateTimeOffset SavedAt, string SavedBy);
-
-/// <summary>What became of a photo.</summary>
-public enum PhotoState
-{
-    /// <summary>Kept, or the same photo had been kept before.</summary>
-    Kept,
-
-    /// <summary>The visit is signed; nothing was changed.</summary>
-    Signed,
-
-    /// <summary>The id is that of another photo.</summary>
-    Reused,
-
-    /// <summary>The visit has as many photos, or as many bytes of them, as it may have.</summary>
-    Full,
-}
 
 /// <summary>Photos of visits: kept and taken away until the visit is signed.</summary>
 public sealed class PhotoStore(NpgsqlDataSource database)
@@ -63,36 +48,41 @@ public sealed class PhotoStore(NpgsqlDataSource database)
     /// <summary>Keeps a photo; sent twice it is one.</summary>
     /// <param name="photo">What it shows; its hash is made by the database.</param>
     /// <param name="jpeg">The picture.</param>
+    /// <param name="errors">Takes the refusal, by "photo", where the visit is full.</param>
     /// <param name="by">Who took it.</param>
-    public async Task<PhotoState> KeepAsync(PhotoRow photo, byte[] jpeg, Guid by)
+    /// <returns>Null where it was refused.</returns>
+    public async Task<SaveState?> KeepAsync(PhotoRow photo, byte[] jpeg, EntryErrors errors, Guid by)
     {
         await using var connection = await database.OpenConnectionAsync();
         await using var transaction = await connection.BeginTransactionAsync();
         var state = await VisitSave.LockAsync(connection, photo.VisitId);
         if (await connection.QuerySingleOrDefaultAsync<PhotoRow>($"{PhotoColumns} where f.id = @Id", photo) is { } there)
-            return there.VisitId == photo.VisitId && there.Station == photo.Station && there.Part == photo.Part ? PhotoState.Kept : PhotoState.Reused;
+            return there.VisitId == photo.VisitId && there.Station == photo.Station && there.Part == photo.Part ? SaveState.Saved : SaveState.Reused;
         if (state == "signed")
-            return PhotoState.Signed;
+            return SaveState.Signed;
         var (photos, bytes) = await connection.QuerySingleAsync<(int, long)>("select count(*)::int, coalesce(sum(length(jpeg)), 0)::bigint from photos where visit_id = @VisitId", photo);
         if (photos >= MostPhotos || bytes + jpeg.Length > MostBytes)
-            return PhotoState.Full;
+        {
+            errors.Add("photo", $"A visit keeps at most {MostPhotos} photos and {MostBytes / 1_000_000} MB of them: take one away first.");
+            return null;
+        }
         await connection.ExecuteAsync("""
             insert into photos (id, visit_id, step, station, part, width, height, jpeg, saved_at, saved_by)
             values (@Id, @VisitId, @Step, @Station, @Part, @Width, @Height, @jpeg, @SavedAt, @by)
             """, new { photo.Id, photo.VisitId, photo.Step, photo.Station, photo.Part, photo.Width, photo.Height, jpeg, photo.SavedAt, by });
         await transaction.CommitAsync();
-        return PhotoState.Kept;
+        return SaveState.Saved;
     }
 
     /// <summary>Takes a photo away; one that is not there is away already.</summary>
-    public async Task<PhotoState> DropAsync(Guid visitId, Guid id)
+    public async Task<SaveState> DropAsync(Guid visitId, Guid id)
     {
         await using var connection = await database.OpenConnectionAsync();
         await using var transaction = await connection.BeginTransactionAsync();
         if (await VisitSave.LockAsync(connection, visitId) == "signed")
-            return PhotoState.Signed;
+            return SaveState.Signed;
         await connection.ExecuteAsync("delete from photos where id = @id and visit_id = @visitId", new { id, visitId });
         await transaction.CommitAsync();
-        return PhotoState.Kept;
+        return SaveState.Saved;
     }
 }

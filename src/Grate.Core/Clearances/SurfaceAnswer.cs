@@ -1,4 +1,5 @@
 using Grate.Core.Flue;
+using Grate.Core.Physics;
 
 namespace Grate.Core.Clearances;
 
@@ -67,7 +68,6 @@ public sealed record SurfaceAnswer(double Factor, IReadOnlyList<SpotAnswer> Spot
     public static readonly Limit HiddenK = Limit.Memory(50, "K", "UL 1482: hidden combustible, 90 °F");
 
     private const int MostSpots = 40;
-    private const double Kelvin = 273.15;
 
     private static readonly EntryRange _read = new("Reading of the spot", Quantity.Temperature, -50, 600);
     private static readonly EntryRange _emissivity = new("Emissivity", Quantity.Ratio, 0.05, 1);
@@ -119,8 +119,8 @@ public sealed record SurfaceAnswer(double Factor, IReadOnlyList<SpotAnswer> Spot
     /// </summary>
     public static double TrueC(double readC, double roomC, double gauge, double own)
     {
-        var room = Math.Pow(roomC + Kelvin, 4);
+        var room = Math.Pow(roomC + DryAir.ZeroCelsiusK, 4);
         // Far colder than its room a spot would come out below nothing: it is then as cold as can be.
-        return Math.Pow(Math.Max(0, room + gauge / own * (Math.Pow(readC + Kelvin, 4) - room)), 0.25) - Kelvin;
+        return Math.Pow(Math.Max(0, room + gauge / own * (Math.Pow(readC + DryAir.ZeroCelsiusK, 4) - room)), 0.25) - DryAir.ZeroCelsiusK;
     }
 }

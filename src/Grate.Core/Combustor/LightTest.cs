@@ -68,15 +68,17 @@ public sealed record LightTestAnswer(double? DarkShare, double? LowShare, double
 
     private sealed class Face(GreyPicture picture, Perspective perspective, int across, int down)
     {
+        private (double X, double Y) Place(double column, double row) => perspective.Of(column / across, row / down);
+
         private double At(double column, double row)
         {
-            var (x, y) = perspective.Of(column / across, row / down);
+            var (x, y) = Place(column, row);
             return picture.At(x, y);
         }
 
         private PicturePoint Middle(int cell)
         {
-            var (x, y) = perspective.Of((cell % across + 0.5) / across, (cell / across + 0.5) / down);
+            var (x, y) = Place(cell % across + 0.5, cell / across + 0.5);
             return new(Math.Round(x / picture.Width, 4), Math.Round(y / picture.Height, 4));
         }
 
@@ -118,7 +120,7 @@ public sealed record LightTestAnswer(double? DarkShare, double? LowShare, double
         {
             double Between(double c1, double r1, double c2, double r2)
             {
-                var (a, b) = (perspective.Of(c1 / across, r1 / down), perspective.Of(c2 / across, r2 / down));
+                var (a, b) = (Place(c1, r1), Place(c2, r2));
                 return Math.Sqrt((a.X - b.X) * (a.X - b.X) + (a.Y - b.Y) * (a.Y - b.Y));
             }
             return new[] { Between(0, 0, 1, 0), Between(across - 1, 0, across, 0), Between(0, down, 1, down), Between(across - 1, down, across, down),

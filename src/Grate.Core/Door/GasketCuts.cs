@@ -147,8 +147,7 @@ public sealed record GasketCuts(double Cost, IReadOnlyList<CutPurchase> Buy, IRe
         foreach (var (entry, i) in errors.Each(field, entries, most, what))
         {
             var (id, sizeMm, lengthM) = parts(entry);
-            if (errors.CheckText($"{field}[{i}].id", id, "Name", 80, needed: true) && !ids.Add(id!))
-                errors.Add($"{field}[{i}].id", $"“{id}” stands twice: every one needs a name of its own.");
+            errors.CheckOwnName($"{field}[{i}].id", id, ids);
             if (errors.Need($"{field}[{i}].sizeMm", sizeMm, DoorRanges.RopeSize) & errors.Need($"{field}[{i}].lengthM", lengthM, DoorRanges.RopeLength) && id is not null)
                 read.Add((id, sizeMm!.Value, lengthM!.Value));
         }

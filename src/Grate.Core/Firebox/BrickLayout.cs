@@ -106,8 +106,7 @@ public sealed record BrickLayoutAnswer(int Bricks, int LowerBound, double? Cost,
             errors.Add("panels", "The panels are missing: at least one.");
         foreach (var (panel, i) in panels)
         {
-            if (errors.CheckText($"panels[{i}].name", panel.Name, "Name", 80, needed: true) && !names.Add(panel.Name!))
-                errors.Add($"panels[{i}].name", $"“{panel.Name}” stands twice: every panel needs a name of its own.");
+            errors.CheckOwnName($"panels[{i}].name", panel.Name, names, "panel");
             _ = errors.Need($"panels[{i}].widthMm", panel.WidthMm, _side) & errors.Need($"panels[{i}].heightMm", panel.HeightMm, _side);
         }
         errors.Need("brick.lengthMm", entry.Brick?.LengthMm, _brick);

@@ -174,11 +174,10 @@ public sealed record LiningCheckAnswer(IReadOnlyList<LiningPanel> Panels, IReadO
         if (errors.Any)
             return null;
         var marks = check.Bricks ?? new Dictionary<string, BrickMark?>();
-        foreach (var code in marks.Keys.Where(k => panels.All(p => p.Bricks.All(b => b.Code != k))).Take(5))
-            errors.Add($"bricks.{code}", $"There is no brick “{code[..Math.Min(code.Length, 40)]}” in this firebox.");
         var order = errors.Each("order", check.Order, MostBricks, "bricks").Select(o => o.Item).ToList();
-        foreach (var code in order.Where(k => panels.All(p => p.Bricks.All(b => b.Code != k))).Take(5))
-            errors.Add("order", $"There is no brick “{code[..Math.Min(code.Length, 40)]}” in this firebox.");
+        var known = panels.SelectMany(p => p.Bricks).Select(b => b.Code).ToHashSet();
+        foreach (var (field, code) in marks.Keys.Where(c => !known.Contains(c)).Take(5).Select(c => ($"bricks.{c}", c)).Concat(order.Where(c => !known.Contains(c)).Take(5).Select(c => ("order", c))))
+            errors.Add(field, $"There is no brick “{code[..Math.Min(code.Length, 40)]}” in this firebox.");
         if (errors.Any)
             return null;
         panels = Numbered(panels, check.Order is null ? LiningFacts.OrderOf(at.NewestText(LiningFacts.Order)) : order);

@@ -5,13 +5,7 @@ namespace Grate.Core.Tests.Clearances;
 /// <summary>Hearth and clearances: handbook 08.</summary>
 public class HearthTests
 {
-    private static HearthAnswer Ask(HearthEntry entry)
-    {
-        var errors = new EntryErrors();
-        var answer = HearthAnswer.To(entry, errors);
-        Assert.Empty(errors.ByField);
-        return answer!;
-    }
+    private static HearthAnswer Ask(HearthEntry entry) => Calculation.Answered(e => HearthAnswer.To(entry, e));
 
     private static string Said(HearthLaid? stack) => stack is null ? "none" : $"{string.Join(" + ", stack.Layers.Select(l => $"{l.Count} {l.Id}"))}: {Math.Round(stack.ThicknessMm, 3)} mm, {Math.Round(stack.PricePerM2, 3)}";
 

@@ -5,13 +5,7 @@ namespace Grate.Core.Tests.Clearances;
 /// <summary>Surfaces round a stove: handbook 08.</summary>
 public class SurfaceTests
 {
-    private static SurfaceAnswer Ask(SurfaceEntry entry)
-    {
-        var errors = new EntryErrors();
-        var answer = SurfaceAnswer.To(entry, errors);
-        Assert.Empty(errors.ByField);
-        return answer!;
-    }
+    private static SurfaceAnswer Ask(SurfaceEntry entry) => Calculation.Answered(e => SurfaceAnswer.To(entry, e));
 
     // Handbook 08, worked cases.
     [Fact]

@@ -6,13 +6,7 @@ namespace Grate.Core.Tests.Combustor;
 /// <summary>The combustor: handbook 05 section 1.</summary>
 public class CombustorTests
 {
-    private static CombustorAnswer Ask(CombustorEntry entry)
-    {
-        var errors = new EntryErrors();
-        var answer = CombustorAnswer.To(entry, errors);
-        Assert.Empty(errors.ByField);
-        return answer!;
-    }
+    private static CombustorAnswer Ask(CombustorEntry entry) => Calculation.Answered(e => CombustorAnswer.To(entry, e));
 
     // Handbook 05 section 5.
     [Theory]

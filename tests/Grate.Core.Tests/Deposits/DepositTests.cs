@@ -57,13 +57,7 @@ public class DepositTests
         Assert.Equal(Year(Habit.Mixed), Year(Habit.Mixed, "catalytic-failed"), 12);
     }
 
-    private static DepositsAnswer Ask(DepositsEntry entry)
-    {
-        var errors = new EntryErrors();
-        var answer = DepositsAnswer.To(entry, errors);
-        Assert.Empty(errors.ByField);
-        return answer!;
-    }
+    private static DepositsAnswer Ask(DepositsEntry entry) => Calculation.Answered(e => DepositsAnswer.To(entry, e));
 
     private static DepositsEntry Question(Dictionary<string, DepositEntry?>? stages = null, double? swept = null) => new(
         Flues.P01() with { Segments = [Flues.P01().Segments![0] with { Label = "connector" }, Flues.P01().Segments![1] with { Label = "stack" }] },

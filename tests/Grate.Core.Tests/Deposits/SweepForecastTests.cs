@@ -9,13 +9,7 @@ public class SweepForecastTests
 {
     private static readonly SweepForecastEntry _worked = new(new DateOnly(2026, 5, 20), null, 0.2, 0.06, [new(1.4, 2600)], 3000, null, null, null, "10-01");
 
-    private static SweepForecastAnswer Ask(SweepForecastEntry entry)
-    {
-        var errors = new EntryErrors();
-        var answer = SweepForecastAnswer.To(entry, errors);
-        Assert.Empty(errors.ByField);
-        return answer!;
-    }
+    private static SweepForecastAnswer Ask(SweepForecastEntry entry) => Calculation.Answered(e => SweepForecastAnswer.To(entry, e));
 
     private static DateOnly Day(string text) => DateOnly.Parse(text);
 

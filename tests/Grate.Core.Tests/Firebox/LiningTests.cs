@@ -5,30 +5,15 @@ namespace Grate.Core.Tests.Firebox;
 /// <summary>Lining, baffle and ash: handbook 04.</summary>
 public class LiningTests
 {
-    private static T Ask<T>(Func<EntryErrors, T?> ask) where T : class
-    {
-        var errors = new EntryErrors();
-        var answer = ask(errors);
-        Assert.Empty(errors.ByField);
-        return answer!;
-    }
-
-    private static Dictionary<string, string[]> Refused<T>(Func<EntryErrors, T?> ask) where T : class
-    {
-        var errors = new EntryErrors();
-        Assert.Null(ask(errors));
-        return errors.ByField;
-    }
-
     // Handbook 04 section 6: castable 480 × 380 × 32 mm, 13.5 kg, one bag; section 1: a dense slab 610 × 380 × 25 mm weighs 11 to 13 kg.
     [Fact]
     public void Worked_weights_of_the_handbook()
     {
-        var answer = Ask(e => LiningAnswer.To(new(new([new(480, 380, 32)], PlacedAt: "2026-09-14T16:00"), [new("top", 610, 380, 25)]), e));
+        var answer = Calculation.Answered(e => LiningAnswer.To(new(new([new(480, 380, 32)], PlacedAt: "2026-09-14T16:00"), [new("top", 610, 380, 25)]), e));
         Assert.Equal((13.483, 1, "2026-09-16T16:00", null), (Math.Round(answer.Castable!.MixKg, 3), answer.Castable.Bags, answer.Castable.FirstFire, answer.Castable.MaterialCost));
         Assert.Equal((11.88, 11.01, 12.75, true), (Math.Round(answer.Slabs[0].MassKg, 2), Math.Round(answer.Slabs[0].LowKg, 2), Math.Round(answer.Slabs[0].HighKg, 2), answer.Slabs[0].TwoHands));
         Assert.Equal(["castable.densityKgM3", "castable.allowanceShare", "castable.bagKg", "slabs[0].kind"], answer.Assumed.Select(a => a.Field));
-        Assert.Equal(new LiningHeat(60, 10_800, 3), Ask(e => LiningAnswer.To(new(Heat: new(60, 220)), e)).Heat);
+        Assert.Equal(new LiningHeat(60, 10_800, 3), Calculation.Answered(e => LiningAnswer.To(new(Heat: new(60, 220)), e)).Heat);
     }
 
     // Medium-duty and dense fireclay shapes and castables of the trade's data sheets: 1 900 to 2 300 kg/m³ set and dried; from memory.
@@ -46,15 +31,15 @@ public class LiningTests
     [Fact]
     public void Whole_bags_have_a_hair_of_grace_and_volume_wins_over_panels()
     {
-        CastableAnswer Cast(double volume) => Ask(e => LiningAnswer.To(new(new([new(999, 999, 99)], volume, 2000, 0, 25, 10)), e)).Castable!;
+        CastableAnswer Cast(double volume) => Calculation.Answered(e => LiningAnswer.To(new(new([new(999, 999, 99)], volume, 2000, 0, 25, 10)), e)).Castable!;
         Assert.Equal((2, 20.0), (Cast(0.025).Bags, Cast(0.025).MaterialCost));
         Assert.Equal(2, Cast(0.025 + 1e-14).Bags);
         Assert.Equal(3, Cast(0.02501).Bags);
         // A given density gives all three figures.
-        var slab = Ask(e => LiningAnswer.To(new(Slabs: [new("x", 1000, 1000, 10, "fibre", 1000)]), e)).Slabs[0];
+        var slab = Calculation.Answered(e => LiningAnswer.To(new(Slabs: [new("x", 1000, 1000, 10, "fibre", 1000)]), e)).Slabs[0];
         Assert.Equal((10.0, 10.0, 10.0, true), (slab.MassKg, slab.LowKg, slab.HighKg, slab.TwoHands));
         // Without a mass the lining's own counts.
-        Assert.Equal(50 + 10, Ask(e => LiningAnswer.To(new(new(VolumeM3: 0.025, DensityKgM3: 2000), [new("x", 1000, 1000, 10, null, 1000)], new(HotC: 350)), e)).Heat!.MassKg, 9);
+        Assert.Equal(50 + 10, Calculation.Answered(e => LiningAnswer.To(new(new(VolumeM3: 0.025, DensityKgM3: 2000), [new("x", 1000, 1000, 10, null, 1000)], new(HotC: 350)), e)).Heat!.MassKg, 9);
     }
 
     private static readonly LaidEntry _layout = new(12, [new([.. Enumerable.Repeat(new LaidPieceEntry(229, 114), 10), new(229, 55), new(55, 229)])]);
@@ -64,16 +49,16 @@ public class LiningTests
     public void Three_ways_in_money_minutes_and_days()
     {
         var entry = new LiningCompareEntry(new(9, 118), new(new(229, 114, null, 3.2), _layout), new([new(480, 380, 32), new(480, 300, 32), new(380, 300, 32)], BagPrice: 34));
-        var answer = Ask(e => LiningCompareAnswer.To(entry, e));
+        var answer = Calculation.Answered(e => LiningCompareAnswer.To(entry, e));
         Assert.Equal(new CutSetWay(9, 118, 18, 0, 0, 118), answer.CutSet);
         Assert.Equal((2, 12, 30.0, 0), (answer.StandardBricks!.Cuts, answer.StandardBricks.Pieces, answer.StandardBricks.Minutes, answer.StandardBricks.DaysWithoutFire));
         Assert.Equal((2, 85.0, 2), (answer.Castable!.Bags, answer.Castable.Minutes, answer.Castable.DaysWithoutFire));
         Assert.Equal((LiningWay.StandardBricks, LiningWay.CutSet, LiningWay.StandardBricks), (answer.Cheapest!.Value, answer.Quickest!.Value, answer.SoonestFire!.Value));
-        var labour = Ask(e => LiningCompareAnswer.To(entry with { LabourPerHour = 72 }, e));
+        var labour = Calculation.Answered(e => LiningCompareAnswer.To(entry with { LabourPerHour = 72 }, e));
         Assert.Equal((139.6, 74.4, 170.0), (Math.Round(labour.CutSet!.TotalCost, 9), Math.Round(labour.StandardBricks!.TotalCost, 9), Math.Round(labour.Castable!.TotalCost, 9)));
         // Only what was sent; ties go in the order of the ways.
-        Assert.Null(Ask(e => LiningCompareAnswer.To(new(), e)).Cheapest);
-        Assert.Equal(LiningWay.CutSet, Ask(e => LiningCompareAnswer.To(new(new(15, 38.4), new(new(229, 114, null, 3.2), _layout)), e)).Cheapest);
+        Assert.Null(Calculation.Answered(e => LiningCompareAnswer.To(new(), e)).Cheapest);
+        Assert.Equal(LiningWay.CutSet, Calculation.Answered(e => LiningCompareAnswer.To(new(new(15, 38.4), new(new(229, 114, null, 3.2), _layout)), e)).Cheapest);
     }
 
     [Theory]
@@ -89,14 +74,14 @@ public class LiningTests
     [Fact]
     public void Bad_linings_are_named()
     {
-        var lining = Refused(e => LiningAnswer.To(new(new([new(0, 380, 32)], PlacedAt: "tomorrow"), [new(Kind: "wood"), null!], new(HotC: 350)), e));
+        var lining = Calculation.Refusals(e => LiningAnswer.To(new(new([new(0, 380, 32)], PlacedAt: "tomorrow"), [new(Kind: "wood"), null!], new(HotC: 350)), e));
         Assert.Contains("between 1 and 3000 mm", lining["castable.panels[0].widthMm"][0], StringComparison.Ordinal);
         Assert.Contains("2026-09-14T16:00", lining["castable.placedAt"][0], StringComparison.Ordinal);
         Assert.Contains("one of dense, vermiculite, fibre", lining["slabs[0].kind"][0], StringComparison.Ordinal);
         Assert.Contains("Entry 2 of the slabs is empty", lining["slabs[1]"][0], StringComparison.Ordinal);
-        Assert.Contains("Mass is missing", Refused(e => LiningAnswer.To(new(Heat: new(HotC: 350)), e))["heat.massKg"][0], StringComparison.Ordinal);
-        Assert.Contains("What is cast is missing", Refused(e => LiningAnswer.To(new(new()), e))["castable.panels"][0], StringComparison.Ordinal);
-        var compare = Refused(e => LiningCompareAnswer.To(new(new(), new(), new([new(480, 380, 32)])), e));
+        Assert.Contains("Mass is missing", Calculation.Refusals(e => LiningAnswer.To(new(Heat: new(HotC: 350)), e))["heat.massKg"][0], StringComparison.Ordinal);
+        Assert.Contains("What is cast is missing", Calculation.Refusals(e => LiningAnswer.To(new(new()), e))["castable.panels"][0], StringComparison.Ordinal);
+        var compare = Calculation.Refusals(e => LiningCompareAnswer.To(new(new(), new(), new([new(480, 380, 32)])), e));
         Assert.Equal(["castable.bagPrice", "cutSet.pieces", "cutSet.pricePerSet", "standardBricks.brick.lengthMm", "standardBricks.brick.price", "standardBricks.brick.widthMm", "standardBricks.layout.bricks", "standardBricks.layout.panels"],
             compare.Keys.Order(StringComparer.Ordinal));
     }
@@ -119,7 +104,7 @@ public class LiningTests
     [InlineData("cast", null, null, null, "", Condition.NotSeen, "", "")]
     public void Baffle_is_judged_by_its_sag_and_what_is_seen(string kind, double? thickness, double? span, double? deflection, string flags, Condition condition, string reasons, string advice)
     {
-        var answer = Ask(e => BaffleAnswer.To(new(kind, thickness, span, deflection, flags.Split(' ', StringSplitOptions.RemoveEmptyEntries), new(2026, 8, 31)), e));
+        var answer = Calculation.Answered(e => BaffleAnswer.To(new(kind, thickness, span, deflection, flags.Split(' ', StringSplitOptions.RemoveEmptyEntries), new(2026, 8, 31)), e));
         Assert.Equal((condition, reasons, advice, advice.Contains("TurnOver", StringComparison.Ordinal)), (answer.Condition, string.Join(' ', answer.Reasons), string.Join(' ', answer.Advice), answer.TurnOver));
         Assert.Equal(condition switch { Condition.Sound => new DateOnly(2027, 8, 31), Condition.Wearing => new DateOnly(2027, 2, 28), _ => null }, answer.RecheckOn);
     }
@@ -127,9 +112,9 @@ public class LiningTests
     [Fact]
     public void Thickness_is_assumed_only_where_it_decides_and_bad_baffles_are_named()
     {
-        Assert.Equal(["thicknessMm"], Ask(e => BaffleAnswer.To(new("dense-slab", null, 420, 6), e)).Assumed.Select(a => a.Field));
-        Assert.Empty(Ask(e => BaffleAnswer.To(new("stone", null, 420, 6), e)).Assumed);
-        var refused = Refused(e => BaffleAnswer.To(new("paper", 0, null, 6, ["bent"]), e));
+        Assert.Equal(["thicknessMm"], Calculation.Answered(e => BaffleAnswer.To(new("dense-slab", null, 420, 6), e)).Assumed.Select(a => a.Field));
+        Assert.Empty(Calculation.Answered(e => BaffleAnswer.To(new("stone", null, 420, 6), e)).Assumed);
+        var refused = Calculation.Refusals(e => BaffleAnswer.To(new("paper", 0, null, 6, ["bent"]), e));
         Assert.Equal(["flags", "kind", "spanMm", "thicknessMm"], refused.Keys.Order());
         Assert.Contains("“bent” is not known", refused["flags"][0], StringComparison.Ordinal);
     }
@@ -138,14 +123,14 @@ public class LiningTests
     [Fact]
     public void Pan_fills_by_what_is_burnt()
     {
-        var answer = Ask(e => AshAnswer.To(new(6, 15, "hardwood", MoistureWet: 0.18), e));
+        var answer = Calculation.Answered(e => AshAnswer.To(new(6, 15, "hardwood", MoistureWet: 0.18), e));
         Assert.Equal((22.3, 22, 17.22, 8.969), (Math.Round(answer.DaysToFill!.Value, 1), answer.EmptyEveryDays, Math.Round(answer.AshKgYear, 2), Math.Round(answer.EmptyingsPerYear, 3)));
         Assert.Equal(["ashShare", "usableShare", "bulkKgL", "heatingDays"], answer.Assumed.Select(a => a.Field));
-        Assert.Equal((null, null, 0.0), (Ask(e => AshAnswer.To(new(6, 0), e)).DaysToFill, Ask(e => AshAnswer.To(new(6, 0), e)).EmptyEveryDays, Ask(e => AshAnswer.To(new(6, 0), e)).AshKgDay));
+        Assert.Equal((null, null, 0.0), (Calculation.Answered(e => AshAnswer.To(new(6, 0), e)).DaysToFill, Calculation.Answered(e => AshAnswer.To(new(6, 0), e)).EmptyEveryDays, Calculation.Answered(e => AshAnswer.To(new(6, 0), e)).AshKgDay));
         // Coal is as bought: no moisture is taken off; a pan that is too small is emptied every day.
-        Assert.Equal((7.0, 1), (Math.Round(Ask(e => AshAnswer.To(new(1, 100, "coal"), e)).AshKgDay, 9), Ask(e => AshAnswer.To(new(1, 100, "coal"), e)).EmptyEveryDays));
+        Assert.Equal((7.0, 1), (Math.Round(Calculation.Answered(e => AshAnswer.To(new(1, 100, "coal"), e)).AshKgDay, 9), Calculation.Answered(e => AshAnswer.To(new(1, 100, "coal"), e)).EmptyEveryDays));
         // 128 ft³ of hardwood, two thirds solid at 625 kg/m³ dry.
         Assert.InRange(3.6246 * 0.675 * 625 * AshAnswer.ShareOf(AshFuel.Hardwood).Value, 10, 12);
-        Assert.Equal(["burnKgDay", "fuel", "panL"], Refused(e => AshAnswer.To(new(0, -1, "paper"), e)).Keys.Order());
+        Assert.Equal(["burnKgDay", "fuel", "panL"], Calculation.Refusals(e => AshAnswer.To(new(0, -1, "paper"), e)).Keys.Order());
     }
 }

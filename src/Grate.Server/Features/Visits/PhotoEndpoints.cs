@@ -4,7 +4,6 @@ using Grate.Core.Combustor;
 using Grate.Core.Visits;
 using Grate.Server.Access;
 using Grate.Store;
-using Microsoft.AspNetCore.Http.Metadata;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.OpenApi;
 
@@ -21,7 +20,7 @@ public static class PhotoEndpoints
         const string address = "/api/visits/{id:guid}/photos/{photoId:guid}";
         app.MapGet(address, ReadAsync).RequireAuthorization(Policies.SignedIn).Produces(200, contentType: Jpeg).ProducesProblem(404);
         var writes = app.MapGroup(address).RequireAuthorization(Policies.Field).AddEndpointFilter<MayWriteFilter>();
-        writes.MapPut("", KeepAsync).WithMetadata(new TakesPictures()).Produces(204).ProducesValidationProblem().ProducesProblem(404).ProducesProblem(409).ProducesProblem(413)
+        writes.MapPut("", KeepAsync).WithMetadata(new BodyLimit(Picture.MostBytes, Picture.TooLarge)).Produces(204).ProducesValidationProblem().ProducesProblem(404).ProducesProblem(409).ProducesProblem(413)
             .AddOpenApiOperationTransformer((operation, _, _) =>
             {
                 operation.RequestBody = new OpenApiRequestBody
@@ -34,13 +33,6 @@ public static class PhotoEndpoints
         app.MapPost($"{address}/light-test", LightTestAsync).RequireAuthorization(Policies.SignedIn).RequireRateLimiting(Policies.CalculationRate)
             .Produces<LightTestAnswer>().ProducesValidationProblem().ProducesProblem(404);
         writes.MapDelete("", DropAsync).Produces(204).ProducesProblem(404).ProducesProblem(409);
-    }
-
-    /// <summary>An address that takes a picture: larger than what is sent otherwise.</summary>
-    public sealed class TakesPictures : IRequestSizeLimitMetadata
-    {
-        /// <inheritdoc/>
-        public long? MaxRequestBodySize => Picture.MostBytes;
     }
 
     private static async Task<IResult> ReadAsync(Guid id, Guid photoId, HttpResponse response, PhotoStore photos)
@@ -65,11 +57,11 @@ public static class PhotoEndpoints
         if (errors.Any || await Picture.ReadAsync(file.ToArray(), errors) is not { } picture)
             return Faults.Refused(errors);
         var row = new PhotoRow(photoId, id, step!, station!, part!.Trim(), picture.Width, picture.Height, "", clock.GetUtcNow(), user.Name());
-        return await photos.KeepAsync(row, picture.Jpeg, user.PersonId()) switch
+        return await photos.KeepAsync(row, picture.Jpeg, errors, user.PersonId()) switch
         {
-            PhotoState.Kept => TypedResults.NoContent(),
-            PhotoState.Full => Faults.Refused("photo", $"A visit keeps at most {PhotoStore.MostPhotos} photos and {PhotoStore.MostBytes / 1_000_000} MB of them: take one away first."),
-            PhotoState.Signed => Saving.Signed(),
+            SaveState.Saved => TypedResults.NoContent(),
+            SaveState.Signed => Saving.Signed(),
+            null => Faults.Refused(errors),
             _ => Saving.Reused(),
         };
     }
@@ -84,5 +76,5 @@ public static class PhotoEndpoints
     }
 
     private static async Task<IResult> DropAsync(Guid id, Guid photoId, PhotoStore photos) =>
-        await photos.DropAsync(id, photoId) == PhotoState.Signed ? Saving.Signed() : TypedResults.NoContent();
+        await photos.DropAsync(id, photoId) == SaveState.Signed ? Saving.Signed() : TypedResults.NoContent();
 }

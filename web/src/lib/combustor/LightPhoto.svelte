@@ -2,6 +2,7 @@
   import { api, byField, failure, headline, reply, type Reply, type Schema } from "../api/client";
   import NumberField from "../components/NumberField.svelte";
   import SentenceLine from "../components/SentenceLine.svelte";
+  import { photoAddress } from "../visits/photos.svelte";
   import type { VisitState } from "../visits/visit.svelte";
 
   /** The light test by a photo: four corners, cells counted, and the server measures. */
@@ -91,12 +92,7 @@
     onpointerup={() => (held = null)}
     onpointercancel={() => (held = null)}
   >
-    <image
-      href="/api/visits/{photo.visitId}/photos/{photo.id}"
-      width={photo.width}
-      height={photo.height}
-      aria-hidden="true"
-    />
+    <image href={photoAddress(photo)} width={photo.width} height={photo.height} aria-hidden="true" />
     <polygon
       points={corners.map((c) => `${c.x * photo.width},${c.y * photo.height}`).join(" ")}
       class="stroke-primary fill-none"

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { tick } from "svelte";
   import { dayOf } from "../dates";
+  import { photoAddress } from "./photos.svelte";
   import type { VisitState } from "./visit.svelte";
 
   /** Photos of a part beside it: taken or picked, looked at large, taken away until the visit is signed. */
@@ -12,7 +13,6 @@
   // How it looked last time: the way back is easier to find.
   const earlier = $derived((visit.doc.earlier?.photos ?? []).filter(here));
   const all = $derived([...kept, ...earlier]);
-  const address = (photo: { id: string; visitId: string }) => `/api/visits/${photo.visitId}/photos/${photo.id}`;
   const waiting = $derived(tray.waiting.filter(here));
   let sentence = $state("");
   let shown = $state<string | null>(null);
@@ -44,7 +44,7 @@
       onclick={() => void show(photo.id)}
     >
       <img
-        src={address(photo)}
+        src={photoAddress(photo)}
         alt=""
         width={photo.width}
         height={photo.height}
@@ -94,7 +94,7 @@
     {@const photo = all.find((p) => p.id === id)}
     <div class="modal-box max-w-5xl">
       {#if photo}
-        <img src={address(photo)} alt="The {part}" class="max-h-[70vh] w-full object-contain" />
+        <img src={photoAddress(photo)} alt="The {part}" class="max-h-[70vh] w-full object-contain" />
         <p class="text-quiet mt-2 text-sm">{part}, taken by {photo.savedBy} on {dayOf(photo.savedAt)}</p>
       {/if}
       <form method="dialog" class="mt-2 flex flex-wrap gap-2">

@@ -3,6 +3,10 @@ import { ask, failure, reply, sentences } from "../api/client";
 import { tables } from "../tables.svelte";
 import { uuid7 } from "../uuid";
 
+/** Where a photo is read, kept and taken away. */
+export const photoAddress = (photo: { id: string; visitId: string }) =>
+  `/api/visits/${photo.visitId}/photos/${photo.id}`;
+
 /** Where a photo belongs. */
 export interface PhotoPlace {
   step: string;
@@ -63,7 +67,7 @@ export class PhotoTray {
     return failure(answer);
   }
 
-  private address = (id: string) => `/api/visits/${this.visitId}/photos/${id}`;
+  private address = (id: string) => photoAddress({ id, visitId: this.visitId });
 
   private key = (id: string) => `grate.photo.${this.visitId}.${id}`;
 

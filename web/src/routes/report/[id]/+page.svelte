@@ -11,6 +11,7 @@
   import Signature from "$lib/household/Signature.svelte";
   import { tables } from "$lib/tables.svelte";
   import type { Schema } from "$lib/api/client";
+  import { photoAddress } from "$lib/visits/photos.svelte";
   import { gravity, readVisit, type Visit } from "$lib/visits/visit.svelte";
 
   const id = $derived(page.params.id!);
@@ -174,13 +175,7 @@
       <div class="grid grid-cols-3 gap-3 max-sm:grid-cols-2">
         {#each doc.photos as photo (photo.id)}
           <figure class="break-inside-avoid">
-            <img
-              src="/api/visits/{visit.row.id}/photos/{photo.id}"
-              alt=""
-              width={photo.width}
-              height={photo.height}
-              class="h-auto w-full"
-            />
+            <img src={photoAddress(photo)} alt="" width={photo.width} height={photo.height} class="h-auto w-full" />
             <figcaption class="text-sm">{photo.part}</figcaption>
           </figure>
         {/each}
