@@ -123,7 +123,7 @@
     {/each}
   </svg>
   {#each errors("corners") as sentence (sentence)}<p class="text-error text-sm">{sentence}</p>{/each}
-  <div class="mt-2 grid grid-cols-2 items-end gap-4">
+  <div class="mt-2 grid grid-cols-2 items-start gap-4">
     <NumberField
       id="light-across"
       label="Cells across"
