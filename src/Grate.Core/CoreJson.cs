@@ -1,5 +1,7 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using Grate.Core.Air;
+using Grate.Core.Clearances;
 using Grate.Core.Combustor;
 using Grate.Core.Deposits;
 using Grate.Core.Door;
@@ -43,6 +45,18 @@ namespace Grate.Core;
 [JsonSerializable(typeof(BypassCheckAnswer))]
 [JsonSerializable(typeof(ThermostatCheck))]
 [JsonSerializable(typeof(ThermostatCheckAnswer))]
+[JsonSerializable(typeof(RoomPlan))]
+[JsonSerializable(typeof(RoomPlanAnswer))]
+[JsonSerializable(typeof(HearthCheck))]
+[JsonSerializable(typeof(HearthCheckAnswer))]
+[JsonSerializable(typeof(SurfaceCheck))]
+[JsonSerializable(typeof(SurfaceCheckAnswer))]
+[JsonSerializable(typeof(OutsideAir))]
+[JsonSerializable(typeof(OutsideAirAnswer))]
+[JsonSerializable(typeof(DamperCheck))]
+[JsonSerializable(typeof(DamperCheckAnswer))]
+[JsonSerializable(typeof(AirControls))]
+[JsonSerializable(typeof(AirControlsAnswer))]
 [JsonSerializable(typeof(WoodRecord))]
 [JsonSerializable(typeof(WoodAnswer))]
 [JsonSerializable(typeof(ColdChecks))]

@@ -11,6 +11,12 @@ public sealed record EntryRange(string Name, Quantity Quantity, double Min, doub
     /// <summary>Price of a piece, a set or a bag, in the firm's money.</summary>
     public static readonly EntryRange Price = new("Price", Quantity.Ratio, 0, 1_000_000);
 
+    /// <summary>Outdoor temperature.</summary>
+    public static readonly EntryRange Outdoors = new("Outdoor temperature", Quantity.Temperature, -60, 50);
+
+    /// <summary>Room temperature.</summary>
+    public static readonly EntryRange Room = new("Room temperature", Quantity.Temperature, -20, 45);
+
     /// <summary>Whether a finite value lies in the range.</summary>
     public bool Holds(double value) => value >= Min && value <= Max;
 

@@ -22,12 +22,12 @@ public sealed class Parts(IReadOnlyList<IPart> list)
     [
         new ClearancesPart(),
         new FuelPart(),
-        new AirPart(),
         new CombustorPart(),
         new FireboxPart(),
         new DepositsPart(),
         new FluePart(),
         new DoorPart(),
+        new AirPart(),
         new HouseholdPart(),
     ]);
 

@@ -70,5 +70,5 @@ public sealed class Assumptions
 public static class Rules
 {
     /// <summary>Raised whenever a formula, limit or default changes.</summary>
-    public const string Version = "2026-11-27.1";
+    public const string Version = "2026-11-28.1";
 }

@@ -22,7 +22,7 @@ public sealed record InstrumentKind(string Code, string Name, params InstrumentV
         new("pressure-gauge", "room pressure gauge", new InstrumentValue("roomPa", FlueRanges.HousePressure)),
         new("thermometer", "two-channel thermometer",
             new InstrumentValue("flueC", new EntryRange("Flue gas", Quantity.Temperature, -60, 1200)),
-            new InstrumentValue("roomC", FlueRanges.Indoor)),
+            new InstrumentValue("roomC", EntryRange.Room)),
         new("moisture-meter", "moisture meter", new InstrumentValue("moistureDryShare", new EntryRange("Moisture, dry basis", Quantity.Share, 0, 1.5))),
         new("co-meter", "CO meter", new InstrumentValue("coPpm", HotTest.CoRange)),
     ];

@@ -43,7 +43,7 @@ builder.Services.AddNpgsqlDataSource(database, source =>
     source.ConnectionStringBuilder.AutoPrepareMinUsages = 2;
 });
 Database.MapTypes();
-builder.Services.AddSingleton<FirmStore>().AddSingleton<StoveStore>().AddSingleton<VisitStore>().AddSingleton<StationStore>().AddSingleton<HistoryStore>().AddSingleton<DueStore>().AddSingleton<SeasonStore>().AddSingleton<CalendarStore>().AddSingleton<StopStore>().AddSingleton<SealStore>().AddSingleton<StockStore>().AddSingleton<PhotoStore>();
+builder.Services.AddSingleton<FirmStore>().AddSingleton<StoveStore>().AddSingleton<VisitStore>().AddSingleton<StationStore>().AddSingleton<HistoryStore>().AddSingleton<DueStore>().AddSingleton<SeasonStore>().AddSingleton<CalendarStore>().AddSingleton<StopStore>().AddSingleton<SealStore>().AddSingleton<StockStore>().AddSingleton<PhotoStore>().AddSingleton<PriceStore>();
 builder.Services.AddSingleton(Clock.At(builder.Configuration["Clock:At"]));
 builder.Services.ConfigureHttpJsonOptions(options => Json.Configure(options.SerializerOptions));
 // Unreadable JSON goes the way of every other fault, and gets a sentence.
@@ -97,6 +97,7 @@ app.MapStops();
 app.MapSeason();
 app.MapCalendars();
 app.MapStock();
+app.MapPrices();
 
 if (!describing)
 {

@@ -7,6 +7,9 @@ public sealed class AirPart : IPart
     public string Code => "air";
 
     /// <inheritdoc/>
+    public IReadOnlyList<IStation> Stations { get; } = [new AirControlsStation(), new OutsideAirStation(), new DamperStation()];
+
+    /// <inheritdoc/>
     public IReadOnlyList<PartMark> Marks { get; } =
     [
         new("controls", "air controls", VisitSteps.ColdChecks),
@@ -14,4 +17,11 @@ public sealed class AirPart : IPart
         new("intake", "air intake", VisitSteps.Air),
         new("damper", "plate damper", VisitSteps.Air),
     ];
+
+    /// <inheritdoc/>
+    public IEnumerable<VanItem> Van(VisitContext at)
+    {
+        if (at.NewestNumber(AirFacts.WantedMm) is { } wanted)
+            yield return new($"duct of {Units.Of(Quantity.Bore, at.Units).Format(wanted / 1000)}, hood, screen", "the duct that is there is too small");
+    }
 }

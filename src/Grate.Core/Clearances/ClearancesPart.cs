@@ -9,17 +9,43 @@ public sealed class ClearancesPart : IPart
     public string Code => "clearances";
 
     /// <inheritdoc/>
+    public IReadOnlyList<IStation> Stations { get; } = [new RoomPlanStation(), new HearthStation(), new SurfacesStation()];
+
+    /// <inheritdoc/>
     public IReadOnlyList<PartMark> Marks { get; } =
     [
         new("alarms", "smoke and CO alarms", VisitSteps.Arrive),
         new("clearances", "clearances", VisitSteps.Arrive) { Words = _distances },
         new("hearth", "hearth", VisitSteps.Arrive),
+        new("surfaces", "surfaces near the stove", VisitSteps.HotTest) { Words = [Condition.Sound, Condition.Wearing, Condition.NotSeen] },
     ];
 
     /// <inheritdoc/>
     public IReadOnlyList<StopReason> Stops { get; } =
     [
-        new("scorching", "Clearance below the limit, with scorching: no fire.", "clearances", "hearth") { Retest = "The distance measured again, or the shield in place, and the surface below its limit at high fire." },
+        new(RoomPlanStation.Scorching, "Clearance below the limit, with scorching: no fire.", "clearances", "hearth") { Retest = "The distance measured again, or the shield in place, and the surface below its limit at high fire." },
         new("no-co-alarm", "No CO alarm where coal is burnt or local code asks for it: no fire.", "alarms") { Retest = "The alarm is in place and its test button was heard." },
     ];
+
+    /// <inheritdoc/>
+    public IEnumerable<VanItem> Van(VisitContext at)
+    {
+        if (at.NewestNumber(ClearanceFacts.ShortMm) is > 0 and var missing)
+            yield return new("sheet-metal shield, 25 mm spacers", $"a distance was short by {Units.Of(Quantity.Bore, at.Units).Format(missing / 1000)}");
+        if (at.NewestNumber(ClearanceFacts.MissingR) is > 0)
+            yield return new("boards for the hearth", "the hearth lacked resistance");
+    }
+}
+
+/// <summary>Names of what is known of distances, hearth and surfaces.</summary>
+public static class ClearanceFacts
+{
+    /// <summary>What the worst distance lacks, mm; 0 where all are enough.</summary>
+    public const string ShortMm = "clearance.short-mm";
+
+    /// <summary>What the hearth lacks, m² K/W.</summary>
+    public const string MissingR = "hearth.missing-r";
+
+    /// <summary>Largest share of its limit that a surface reaches at high fire.</summary>
+    public const string SurfaceShare = "surface.share";
 }

@@ -45,7 +45,6 @@ public sealed record SweepForecastAnswer(
     private static readonly EntryRange _wood = new("Wood", Quantity.Mass, 0.1, 200_000);
     private static readonly EntryRange _yearly = new("Wood a year", Quantity.Wood, 0, 200_000);
     private static readonly EntryRange _limit = new("Thickness", Quantity.Thickness, 0.01, 100, 0.001);
-    private static readonly EntryRange _month = new("Monthly mean", Quantity.Temperature, -60, 50);
     private static readonly Limit _clean = Limit.Assumed(0, "mm", "swept clean");
 
     /// <summary>Answers a forecast question.</summary>
@@ -85,10 +84,7 @@ public sealed record SweepForecastAnswer(
         errors.Need("woodKgPerYear", entry.WoodKgPerYear, _yearly);
         errors.Check("thresholdMm", entry.ThresholdMm, _limit);
         errors.Check("stopMm", entry.StopMm, _limit);
-        if (entry.MonthlyMeanC is not null and not { Count: 12 })
-            errors.Add("monthlyMeanC", $"Monthly means are twelve, January first; {entry.MonthlyMeanC.Count} were sent.");
-        foreach (var (c, i) in (entry.MonthlyMeanC ?? []).Take(12).Select((c, i) => (c, i)))
-            errors.Check($"monthlyMeanC[{i}]", c, _month);
+        House.CheckMonths("monthlyMeanC", entry.MonthlyMeanC, errors);
         foreach (var (observation, i) in errors.Each("observations", entry.Observations, MostObservations, "observations"))
         {
             errors.Need($"observations[{i}].growthMm", observation.GrowthMm, _growth);

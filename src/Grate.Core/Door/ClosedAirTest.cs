@@ -1,3 +1,4 @@
+using Grate.Core.Air;
 using static Grate.Core.Sentence;
 
 namespace Grate.Core.Door;
@@ -36,9 +37,10 @@ public sealed record ClosedAirTestAnswer(bool ClosesFully, ClosedAirResult Resul
         if (errors.Any)
             return null;
         var assumed = new Assumptions();
-        var closes = test.ClosesFully ?? !at.Stove.Features.Contains("tubes");
+        var tried = at.NewestText(AirFacts.ClosesFully);
+        var closes = test.ClosesFully ?? (tried is null ? !at.Stove.Features.Contains("tubes") : tried == "yes");
         if (test.ClosesFully is null)
-            assumed.Note("closesFully", closes, Mark.CommonPractice, "air tubes keep a fixed secondary air, which keeps slow blue flames");
+            assumed.Note("closesFully", closes, Mark.CommonPractice, tried is null ? "air tubes keep a fixed secondary air, which keeps slow blue flames" : "as the air controls were tried");
         var air = new ClosedAir(closes, test.CollapseS, test.ReviveS);
         var answer = new ClosedAirTestAnswer(closes, new(air.Verdict, air.LookAtIntake), [], assumed.Used);
         return answer with { Sentences = answer.Words(test, at) };

@@ -106,12 +106,10 @@ public sealed record DoorAnswer(StripAnswer? Strip, ClosedAirResult? ClosedAir, 
         if (entry.Rope is { } word)
             rope = errors.Need<RopeState>("rope", word, "Rope") ?? rope;
         errors.Check("draftPa", entry.DraftPa, FlueRanges.Reading);
-        errors.Check("roomC", entry.RoomC, FlueRanges.Indoor);
+        errors.Check("roomC", entry.RoomC, EntryRange.Room);
         errors.Check("altitudeM", entry.AltitudeM, FlueRanges.Altitude);
         errors.Check("stationPressurePa", entry.StationPressurePa, FlueRanges.StationPressure);
-        errors.Check("fire.burnKgH", entry.Fire?.BurnKgH, FlueRanges.Burn);
-        errors.Check("fire.moistureWet", entry.Fire?.MoistureWet, FlueRanges.Moisture);
-        errors.Check("fire.excessAir", entry.Fire?.ExcessAir, FlueRanges.ExcessAir);
+        FireAir.Check("fire.", entry.Fire?.BurnKgH, entry.Fire?.MoistureWet, entry.Fire?.ExcessAir, errors);
         if (entry.Points is not { Count: > 0 } entered)
         {
             errors.Check("perimeterM", entry.PerimeterM, DoorRanges.Perimeter);
@@ -126,10 +124,7 @@ public sealed record DoorAnswer(StripAnswer? Strip, ClosedAirResult? ClosedAir, 
             assumed.Note("latchAtEnd", false, Mark.Assumption, "until the latch is tried");
         var pressure = entry.StationPressurePa ?? DryAir.StationPressurePa(assumed.Or(entry.AltitudeM, "altitudeM", FlueLimits.Altitude));
         return StripAnswer.Of(new StripMap(entry.PerimeterM!.Value, points), rope, entry.LatchAtEnd == true, assumed.Or(entry.DraftPa, "draftPa", FlueLimits.LeastDraft),
-            DryAir.DensityKgM3(pressure, assumed.Or(entry.RoomC, "roomC", FlueLimits.Room)), StripMap.NeedKgH(
-                assumed.Or(entry.Fire?.BurnKgH, "fire.burnKgH", FlueLimits.Burn(FiringLevel.Low)),
-                assumed.Or(entry.Fire?.MoistureWet, "fire.moistureWet", FlueLimits.Moisture),
-                assumed.Or(entry.Fire?.ExcessAir, "fire.excessAir", FlueLimits.ExcessAir(FiringLevel.Low))));
+            DryAir.DensityKgM3(pressure, assumed.Or(entry.RoomC, "roomC", FlueLimits.Room)), FireAir.KgH("fire.", entry.Fire, FiringLevel.Low, assumed));
     }
 
     private static List<StripPoint> ReadPoints(IReadOnlyList<StripPointEntry> entered, double perimeterM, EntryErrors errors)

@@ -173,15 +173,6 @@ public sealed record StripMap(double PerimeterM, IReadOnlyList<StripPoint> Point
         return readings;
     }
 
-    /// <summary>Dry air that a fire needs: dry wood · λ · 5.913, kg/h. A low fire (1 kg/h at 18 %, λ 2.5): 12.12.</summary>
-    /// <param name="burnKgH">Burn rate as fired, kg/h.</param>
-    /// <param name="moistureWet">Moisture, wet basis.</param>
-    /// <param name="excessAir">λ.</param>
-    public static double NeedKgH(double burnKgH, double moistureWet, double excessAir) => burnKgH * (1 - moistureWet) * excessAir * WoodGas.StoichiometricAirKgKg;
-
-    /// <summary>The same of a fire.</summary>
-    public static double NeedKgH(Fire fire) => NeedKgH(fire.BurnKgH.Value, fire.MoistureWet, fire.ExcessAir.Value);
-
     // More than half of its points.
     private bool WeakSide(StripPlace side) => Points.Where(p => p.Place == side).ToList() is { Count: > 0 } own && own.Count(p => p.Weak) * 2 > own.Count;
 

@@ -110,7 +110,7 @@ public sealed record LiningAnswer(CastableAnswer? Castable, IReadOnlyList<SlabAn
             if (heat.MassKg is null && !known)
                 errors.Add("heat.massKg", "Mass is missing: send it, slabs, or what is cast.");
             errors.Need("heat.hotC", heat.HotC, FireboxRanges.Hot);
-            errors.Check("heat.roomC", heat.RoomC, Flue.FlueRanges.Indoor);
+            errors.Check("heat.roomC", heat.RoomC, EntryRange.Room);
             errors.Check("heat.cKjKgK", heat.CKjKgK, FireboxRanges.SpecificHeat);
             if (errors.Any)
                 return null;

@@ -143,7 +143,7 @@ public sealed record ColdStartAnswer(
         var s = entry.Surroundings ?? new ColdSurroundingsEntry();
         var air = DraftCase.ReadAir(new SurroundingsEntry(s.OutdoorC, s.IndoorC, s.AltitudeM, s.StationPressurePa,
             s.HousePressurePa, s.HousePressureMeasured, s.WindPa ?? 0), errors, assumed);
-        errors.Check("surroundings.outdoorColdC", s.OutdoorColdC, FlueRanges.Outdoor);
+        errors.Check("surroundings.outdoorColdC", s.OutdoorColdC, EntryRange.Outdoors);
         var flue = FlueReading.Read(entry.Flue, errors, assumed);
         var source = Word.Find<HeatSource>(entry.Source ?? Word.Of(HeatSource.Torch));
         if (source is null)

@@ -41,9 +41,9 @@ public sealed record DraftCase(FlueSystem Flue, Fire Fire, Surroundings Air, Dra
 
     internal static Surroundings? ReadAir(SurroundingsEntry? entry, EntryErrors errors, Assumptions assumed)
     {
-        if (!errors.Need("surroundings.outdoorC", entry?.OutdoorC, FlueRanges.Outdoor))
+        if (!errors.Need("surroundings.outdoorC", entry?.OutdoorC, EntryRange.Outdoors))
             return null;
-        errors.Check("surroundings.indoorC", entry!.IndoorC, FlueRanges.Indoor);
+        errors.Check("surroundings.indoorC", entry!.IndoorC, EntryRange.Room);
         errors.Check("surroundings.altitudeM", entry.AltitudeM, FlueRanges.Altitude);
         errors.Check("surroundings.stationPressurePa", entry.StationPressurePa, FlueRanges.StationPressure);
         errors.Check("surroundings.housePressurePa", entry.HousePressurePa, FlueRanges.HousePressure);

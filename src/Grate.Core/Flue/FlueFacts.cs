@@ -28,6 +28,12 @@ public static class FlueFacts
     /// <summary>The same, all fans on, Pa.</summary>
     public const string RoomOnPa = "cold.room-on-pa";
 
+    /// <summary>What the fans of the house take together, m³/s.</summary>
+    public const string ExhaustM3S = "cold.exhaust-m3s";
+
+    /// <summary>Supply air of the house, m³/s.</summary>
+    public const string SupplyM3S = "cold.supply-m3s";
+
     /// <summary>What a combustor costs more at high fire than a clean one, Pa: the draft needed rises by it.</summary>
     public const string ExtraNeedPa = "combustor.extra-need-pa";
 
@@ -42,6 +48,10 @@ public static class FlueFacts
     /// <summary>Draft read at a fire, Pa.</summary>
     /// <param name="level">The fire.</param>
     public static string DraftPa(FiringLevel level) => Name(level, "draft-pa");
+
+    /// <summary>Flue gas at a fire as read by probe, °C.</summary>
+    /// <param name="level">The fire.</param>
+    public static string GasC(FiringLevel level) => Name(level, "gas-c");
 
     /// <summary>The facts of an answered reading.</summary>
     public static IEnumerable<Fact> Of(FiringLevel level, double draftPa, DraftAnswer answer) =>

@@ -16,7 +16,7 @@ public static class FlueLimits
     public static readonly Limit Wind = Limit.Memory(0, "Pa", "EN 13384-1: none unless the outlet stands badly (then −25 Pa inland, −40 Pa by the coast)");
 
     /// <summary>Moisture of the wood, wet basis.</summary>
-    public static readonly Limit Moisture = Limit.Assumed(0.18, "", "dry enough wood, wet basis");
+    public static readonly Limit Moisture = Fuel.Moisture.Usual;
 
     /// <summary>Deposit where none is entered.</summary>
     public static readonly Limit Deposit = Limit.Assumed(0, "mm", "taken as clean");
@@ -96,12 +96,6 @@ public static class FlueRanges
     /// <summary>s_visit of an earlier reading.</summary>
     public static readonly EntryRange VisitSigma = new("Visit sigma", Quantity.Draft, 0, 50);
 
-    /// <summary>Outdoor temperature.</summary>
-    public static readonly EntryRange Outdoor = new("Outdoor temperature", Quantity.Temperature, -60, 50);
-
-    /// <summary>Room temperature.</summary>
-    public static readonly EntryRange Indoor = new("Room temperature", Quantity.Temperature, -20, 45);
-
     /// <summary>Altitude.</summary>
     public static readonly EntryRange Altitude = new("Altitude", Quantity.Altitude, -430, 5000);
 
@@ -124,7 +118,7 @@ public static class FlueRanges
     public static readonly EntryRange Burn = new("Burn rate", Quantity.BurnRate, 0.05, 60);
 
     /// <summary>Moisture.</summary>
-    public static readonly EntryRange Moisture = new("Wood moisture, wet basis", Quantity.Share, 0, 0.6);
+    public static readonly EntryRange Moisture = Fuel.Moisture.Range;
 
     /// <summary>λ.</summary>
     public static readonly EntryRange ExcessAir = new("Excess air λ", Quantity.Ratio, 1, 40);

@@ -72,6 +72,8 @@ public sealed class ColdStation : Station<ColdChecks, ColdChecksAnswer>
         .. Fact.Number(FlueFacts.RoomC, entry.RoomC),
         .. Fact.Number(FlueFacts.RoomOffPa, entry.RoomOffPa),
         .. Fact.Number(FlueFacts.RoomOnPa, entry.RoomOnPa),
+        .. Fact.Number(FlueFacts.ExhaustM3S, entry.Fans is { Count: > 0 } fans ? fans.Sum(f => f.FlowM3S ?? Fan.Find(f.Kind)!.FlowM3S.Value) : null),
+        .. Fact.Number(FlueFacts.SupplyM3S, entry.SupplyM3S),
     ];
 }
 
@@ -135,8 +137,11 @@ public sealed class HotDraftStation : Station<HotTest, HotTestAnswer>
     public override HotTestAnswer? Answer(HotTest entry, VisitContext at, EntryErrors errors) => HotTestAnswer.To(entry, at, errors);
 
     /// <inheritdoc/>
-    public override IEnumerable<Fact> Facts(HotTest entry, HotTestAnswer answer) => answer.Fires
-        .Where(f => f.ReadingPa is not null).SelectMany(f => FlueFacts.Of(f.Level, f.ReadingPa!.Value, f.Answer));
+    public override IEnumerable<Fact> Facts(HotTest entry, HotTestAnswer answer) =>
+    [
+        .. answer.Fires.Where(f => f.ReadingPa is not null).SelectMany(f => FlueFacts.Of(f.Level, f.ReadingPa!.Value, f.Answer)),
+        .. entry.Readings.Where(r => r.GasBy != Word.Of(GasBy.Surface)).SelectMany(r => Fact.Number(FlueFacts.GasC(Word.Find<FiringLevel>(r.Level)!.Value), r.GasC)),
+    ];
 
     /// <inheritdoc/>
     public override IEnumerable<ComputedStop> Stops(HotTest entry, HotTestAnswer answer)

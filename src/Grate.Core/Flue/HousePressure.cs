@@ -24,6 +24,16 @@ public sealed record HouseLeakage(double CoefficientM3SPaN)
         ["low-energy"] = Limit.Assumed(1, "1/h", "ACH50 of a certified low-energy house"),
     };
 
+    /// <summary>ACH50 as measured, else by the era, which is then noted, 1/h.</summary>
+    internal static double Ach50(double? measured, string? builtEra, string field, Assumptions assumed)
+    {
+        if (measured is { } known)
+            return known;
+        var byEra = ByEra[builtEra!];
+        assumed.Note(field, byEra.Value, byEra.Mark, byEra.Reason);
+        return byEra.Value;
+    }
+
     /// <summary>C = (ACH50 V/3600)/50^n (ASHRAE Fundamentals, power law, from memory).</summary>
     public static HouseLeakage Of(double volumeM3, double ach50) => new(ach50 * volumeM3 / 3600 / Math.Pow(50, Exponent));
 
@@ -31,6 +41,9 @@ public sealed record HouseLeakage(double CoefficientM3SPaN)
     /// <param name="netExhaustM3S">Exhaust − supply + the stove's own room air, m³/s.</param>
     public double FansPa(double netExhaustM3S) =>
         -Math.Sign(netExhaustM3S) * Math.Min(Deepest.Value, Math.Pow(Math.Abs(netExhaustM3S) / CoefficientM3SPaN, 1 / Exponent));
+
+    /// <summary>Q = C Δp^n, m³/s: what leaks in while the room is that much below outdoors, out while it is above.</summary>
+    public double FlowM3S(double belowPa) => Math.Sign(belowPa) * CoefficientM3SPaN * Math.Pow(Math.Abs(belowPa), Exponent);
 
     /// <summary>Supply that keeps the fans within a limit, m³/s: max(0, Q − C Δp^n).</summary>
     public double MakeupM3S(double netExhaustM3S, double limitPa) =>
@@ -91,12 +104,7 @@ public sealed record HousePressureAnswer(double FanPa, double StackPa, double To
         if (errors.Any)
             return null;
         var assumed = new Assumptions();
-        double ach50;
-        if (entry.Ach50 is { } measured)
-            ach50 = measured;
-        else
-            assumed.Note("ach50", ach50 = HouseLeakage.ByEra[entry.BuiltEra!].Value, Mark.Assumption, HouseLeakage.ByEra[entry.BuiltEra!].Reason);
-        var leakage = HouseLeakage.Of(entry.VolumeM3!.Value, ach50);
+        var leakage = HouseLeakage.Of(entry.VolumeM3!.Value, HouseLeakage.Ach50(entry.Ach50, entry.BuiltEra, "ach50", assumed));
         var net = ((entry.FansLS ?? []).Sum() - assumed.Or(entry.SupplyLS, "supplyLS", _nothing) + assumed.Or(entry.StoveAirLS, "stoveAirLS", _nothing)) / 1000;
         var neutral = entry.NeutralPlaneM ?? assumed.Or(entry.HeatedHeightM, "heatedHeightM", _heated) / 2;
         if (entry.NeutralPlaneM is null)
@@ -110,20 +118,26 @@ public sealed record HousePressureAnswer(double FanPa, double StackPa, double To
 
     private static void Check(HousePressureEntry entry, EntryErrors errors)
     {
-        errors.Need("volumeM3", entry.VolumeM3, _volume);
-        errors.Need("outdoorC", entry.OutdoorC, FlueRanges.Outdoor);
-        errors.Check("indoorC", entry.IndoorC, FlueRanges.Indoor);
+        CheckAir("", entry.VolumeM3, entry.Ach50, entry.BuiltEra, entry.FansLS, entry.SupplyLS, entry.StoveAirLS, errors);
+        errors.Need("outdoorC", entry.OutdoorC, EntryRange.Outdoors);
+        errors.Check("indoorC", entry.IndoorC, EntryRange.Room);
         errors.Check("altitudeM", entry.AltitudeM, FlueRanges.Altitude);
-        errors.Check("ach50", entry.Ach50, _ach50);
-        if (entry.Ach50 is null && !HouseLeakage.ByEra.ContainsKey(entry.BuiltEra ?? ""))
-            errors.Add("builtEra", Word.OneOf("Era, where no ACH50 is known,", entry.BuiltEra, HouseLeakage.ByEra.Keys));
-        foreach (var (fan, i) in errors.Each("fansLS", entry.FansLS, MostFans, "fans"))
-            errors.Check($"fansLS[{i}]", fan, _flow);
-        errors.Check("supplyLS", entry.SupplyLS, _flow);
-        errors.Check("stoveAirLS", entry.StoveAirLS, _flow);
         errors.Check("stoveHeightM", entry.StoveHeightM, _height);
         errors.Check("neutralPlaneM", entry.NeutralPlaneM, _height);
         errors.Check("heatedHeightM", entry.HeatedHeightM, _height);
         errors.Check("limitPa", entry.LimitPa, _limit);
+    }
+
+    /// <summary>Refuses what no house and its fans have, by the fields of a question.</summary>
+    internal static void CheckAir(string path, double? volumeM3, double? ach50, string? builtEra, IReadOnlyList<double>? fansLS, double? supplyLS, double? stoveAirLS, EntryErrors errors)
+    {
+        errors.Need($"{path}volumeM3", volumeM3, _volume);
+        errors.Check($"{path}ach50", ach50, _ach50);
+        if (ach50 is null && !HouseLeakage.ByEra.ContainsKey(builtEra ?? ""))
+            errors.Add($"{path}builtEra", Word.OneOf("Era, where no ACH50 is known,", builtEra, HouseLeakage.ByEra.Keys));
+        foreach (var (fan, i) in errors.Each($"{path}fansLS", fansLS, MostFans, "fans"))
+            errors.Check($"{path}fansLS[{i}]", fan, _flow);
+        errors.Check($"{path}supplyLS", supplyLS, _flow);
+        errors.Check($"{path}stoveAirLS", stoveAirLS, _flow);
     }
 }

@@ -12,9 +12,6 @@ namespace Grate.Core.Flue;
 /// <param name="HighKgH">High fire.</param>
 public sealed record StoveFires(double LowKgH, double NormalKgH, double HighKgH, string Reason)
 {
-    /// <summary>Efficiency of a stove at its nominal output.</summary>
-    public static readonly Limit Efficiency = Limit.Assumed(0.75, "", "heat in the room over heat in the wood");
-
     /// <summary>Low fire over normal.</summary>
     public static readonly Limit LowShare = Limit.Assumed(0.5, "", "a stove turned down");
 
@@ -32,7 +29,7 @@ public sealed record StoveFires(double LowKgH, double NormalKgH, double HighKgH,
     {
         if (kind == StoveKind.MasonryHeater)
             return _masonry;
-        var normal = nominalKw / (Efficiency.Value * mjKg / 3.6);
+        var normal = nominalKw / (WoodClass.Efficiency.Value * mjKg / 3.6);
         return new(LowShare.Value * normal, normal, HighShare.Value * normal, $"by the stove's nominal {nominalKw:0.#} kW");
     }
 

@@ -41,10 +41,13 @@ public sealed record WoodClass(string Code, string Name, Limit DryKgM3, Limit Dr
     public static readonly Limit SolidShare = Limit.Memory(0.675, "", "wood handbooks: 0.65–0.7 of a stack is wood");
 
     /// <summary>Stacked volume of a cord, 128 ft³.</summary>
-    public static readonly Limit CordM3 = Limit.Memory(3.625, "m³", "128 ft³");
+    public static readonly Limit CordM3 = Limit.Memory(3.624556, "m³", "128 ft³");
 
     /// <summary>Heat that takes the water out, MJ per kg of water.</summary>
     public static readonly Limit WaterMJKg = Limit.Memory(2.443, "MJ/kg", "ISO 18125: evaporation at 25 °C");
+
+    /// <summary>Efficiency of a stove at its nominal output.</summary>
+    public static readonly Limit Efficiency = Limit.Assumed(0.75, "", "heat in the room over heat in the wood");
 
     /// <summary>Wood of no known class.</summary>
     public static WoodClass Mixed { get; } = new("mixed", "mixed or unknown",
@@ -60,6 +63,17 @@ public sealed record WoodClass(string Code, string Name, Limit DryKgM3, Limit Dr
 
     /// <summary>The class of a code, or null.</summary>
     public static WoodClass? Find(string? code) => All.FirstOrDefault(c => c.Code == code);
+
+    /// <summary>The class of a species' word; an unknown one is noted.</summary>
+    /// <param name="species">unknown, hardwood, softwood or null.</param>
+    /// <param name="field">Its field.</param>
+    /// <param name="assumed">Takes the default.</param>
+    public static WoodClass Of(string? species, string field, Assumptions assumed)
+    {
+        if (species is null)
+            assumed.Note(field, Word.Of(WoodSpecies.Unknown), Mark.Assumption, "mixed or unknown wood");
+        return Find(species) ?? Mixed;
+    }
 
     /// <summary>Net energy as fired: q = q_dry (1 − u) − 2.443 u, MJ/kg. Hardwood at u 0.18: 14.57.</summary>
     /// <param name="moistureWet">u, wet basis, 0..0.6.</param>
@@ -88,6 +102,23 @@ public static class Moisture
 
     /// <summary>Above this no stove is judged by its fire.</summary>
     public static readonly Limit NoJudgement = Limit.Practice(0.30, "", "wood so wet says nothing of the stove");
+
+    /// <summary>Moisture where nobody knows it, wet basis.</summary>
+    public static readonly Limit Usual = Limit.Assumed(0.18, "", "dry enough wood, wet basis");
+
+    /// <summary>Moisture as it may be entered, wet basis.</summary>
+    public static readonly EntryRange Range = new("Wood moisture, wet basis", Quantity.Share, 0, 0.6);
+
+    /// <summary>Pieces of wood that make a mean.</summary>
+    public const int WantedPieces = 3;
+
+    /// <summary>Readings on each of them.</summary>
+    public const int WantedReadings = 3;
+
+    /// <summary>The verdict on a mean and the worst reading, both on the basis of the limits.</summary>
+    public static WoodVerdict Verdict(double mean, double worst) =>
+        mean <= DryMean.Value + Limit.Met && worst <= DryWorst.Value + Limit.Met ? WoodVerdict.Dry
+        : mean <= DryWorst.Value + Limit.Met ? WoodVerdict.Doubtful : WoodVerdict.Wet;
 
     /// <summary>u = X_d/(1 + X_d): 25 % on a dry-basis meter are 20 % wet.</summary>
     public static double WetOfDry(double dry) => dry / (1 + dry);

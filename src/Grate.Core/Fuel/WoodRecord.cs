@@ -83,15 +83,13 @@ public sealed record WoodRecord(
 public sealed record WoodAnswer(double MoistureWet, double? MeanOnMeter, double? WorstOnMeter, WoodVerdict? Verdict,
     double KgPerYear, double MJKg, Habit Habit, IReadOnlyList<Assumed> Assumed, IReadOnlyList<Sentence> Sentences) : IReckoned
 {
-    private const int MostPieces = 20, MostReadings = 6, WantedPieces = 3, WantedReadings = 3;
+    private const int MostPieces = 20, MostReadings = 6;
 
-    private static readonly Limit _moisture = Limit.Assumed(0.18, "", "seasoned wood");
     private static readonly Limit _amount = Limit.Assumed(3000, "kg", "a main heater's winter");
     private static readonly Limit _bag = Limit.Assumed(15, "kg", "a usual bag");
     private static readonly Limit _noOffset = Limit.Assumed(0, "", "no species offset entered");
 
     private static readonly EntryRange _reading = new("Moisture reading", Quantity.Share, 0.01, 1.5);
-    private static readonly EntryRange _wet = new("Moisture, wet basis", Quantity.Share, 0, 0.6);
     private static readonly EntryRange _woodC = new("Temperature of the wood", Quantity.Temperature, -50, 60);
     private static readonly EntryRange _offset = new("Species offset", Quantity.Share, -0.2, 0.2);
     private static readonly EntryRange _kg = new("Wood a year", Quantity.Wood, 0, 200_000);
@@ -123,7 +121,7 @@ public sealed record WoodAnswer(double MoistureWet, double? MeanOnMeter, double?
         else if (record.Wood is null)
             assumed.Note("wood", wood.Code, Mark.Assumption, "mixed or unknown");
         var basis = record.MeterBasis is null ? MeterBasis.Dry : refused.Need<MeterBasis>("meterBasis", record.MeterBasis, "The meter's basis");
-        refused.Check("toldMoistureWet", record.ToldMoistureWet, _wet);
+        refused.Check("toldMoistureWet", record.ToldMoistureWet, Moisture.Range);
         refused.Check("amount", record.Amount, measure == WoodMeasure.Kg ? _kg : _count);
         refused.Check("bagKg", record.BagKg, _bagKg);
         errors.TakeOver(refused, field => field);
@@ -134,10 +132,8 @@ public sealed record WoodAnswer(double MoistureWet, double? MeanOnMeter, double?
         var wetMeter = basis == MeterBasis.Wet;
         double OnMeter(double dry) => wetMeter ? Moisture.WetOfDry(dry) : dry;
         double? mean = readings.Count > 0 ? OnMeter(readings.Average()) : null, worst = readings.Count > 0 ? OnMeter(readings.Max()) : null;
-        var moisture = readings.Count > 0 ? Moisture.WetOfDry(readings.Average()) : assumed.Or(record.ToldMoistureWet, "toldMoistureWet", _moisture);
-        WoodVerdict? verdict = mean is null ? null
-            : mean <= Moisture.DryMean.Value && worst <= Moisture.DryWorst.Value ? WoodVerdict.Dry
-            : mean <= Moisture.DryWorst.Value ? WoodVerdict.Doubtful : WoodVerdict.Wet;
+        var moisture = readings.Count > 0 ? Moisture.WetOfDry(readings.Average()) : assumed.Or(record.ToldMoistureWet, "toldMoistureWet", Moisture.Usual);
+        WoodVerdict? verdict = mean is { } onMeter ? Moisture.Verdict(onMeter, worst!.Value) : null;
         var kg = record.Amount is not { } amount ? assumed.Or(null, "amount", _amount) : measure switch
         {
             WoodMeasure.Cord => wood!.StackKg(amount * WoodClass.CordM3.Value, moisture),
@@ -177,7 +173,7 @@ public sealed record WoodAnswer(double MoistureWet, double? MeanOnMeter, double?
             return [];
         var woodC = assumed.Or(record.WoodC, "woodC", Moisture.MeterC);
         var offset = assumed.Or(record.SpeciesOffset, "speciesOffset", _noOffset);
-        return [.. readings.Select(r => Moisture.Corrected(record.MeterBasis == "wet" ? Moisture.DryOfWet(Math.Min(r, _wet.Max)) : r, woodC, offset))];
+        return [.. readings.Select(r => Moisture.Corrected(record.MeterBasis == "wet" ? Moisture.DryOfWet(Math.Min(r, Moisture.Range.Max)) : r, woodC, offset))];
     }
 
     private IEnumerable<Sentence> Words(WoodRecord record, WoodClass wood, bool wetMeter, UnitSystem system)
@@ -193,9 +189,9 @@ public sealed record WoodAnswer(double MoistureWet, double? MeanOnMeter, double?
                     _ when mean > Moisture.NoJudgement.Value => "too wet to be burnt, and the stove is not judged by such a fire.",
                     _ => "too wet to be burnt.",
                 });
-            var full = (record.Pieces ?? []).Count(p => p?.OfType<double>().Count() >= WantedReadings);
-            if (full < WantedPieces)
-                yield return Say($"{full} of {WantedPieces} pieces have {WantedReadings} readings on a fresh face: take them from different parts of the stack.");
+            var full = (record.Pieces ?? []).Count(p => p?.OfType<double>().Count() >= Moisture.WantedReadings);
+            if (full < Moisture.WantedPieces)
+                yield return Say($"{full} of {Moisture.WantedPieces} pieces have {Moisture.WantedReadings} readings on a fresh face: take them from different parts of the stack.");
         }
         var mass = Units.Of(Quantity.Wood, system);
         yield return Say("A year burns ", Computed(mass.Format(KgPerYear)), " as fired, with ",

@@ -31,4 +31,12 @@ public static class DryAir
     /// <param name="airC">Air temperature, °C, above −273.15.</param>
     public static double DensityKgM3(double pressurePa, double airC) =>
         pressurePa / (GasConstant * (airC + ZeroCelsiusK));
+
+    /// <summary>Dynamic viscosity 1.458e-6 T^1.5/(T + 110.4), Pa s (US Standard Atmosphere 1976): 1.789e-5 at 15 °C.</summary>
+    /// <param name="airC">Air temperature, °C, above −273.15.</param>
+    public static double ViscosityPaS(double airC)
+    {
+        var kelvin = airC + ZeroCelsiusK;
+        return 1.458e-6 * Math.Pow(kelvin, 1.5) / (kelvin + 110.4);
+    }
 }

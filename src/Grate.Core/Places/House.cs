@@ -32,13 +32,27 @@ public sealed record House(
         _latitude = new("Latitude in °", Quantity.Ratio, -90, 90),
         _longitude = new("Longitude in °", Quantity.Ratio, -180, 180),
         _altitude = new("Altitude", Quantity.Altitude, -430, 5000),
+        _month = new("Monthly mean", Quantity.Temperature, -60, 50),
         _volume = new("House volume", Quantity.Volume, 20, 20_000),
         _ach50 = new("ACH50 in 1/h", Quantity.Ratio, 0.1, 60),
-        _month = new("Monthly mean", Quantity.Temperature, -60, 50),
         _storey = new("Height of a storey", Quantity.Length, 1.8, 8),
         _width = new("Width of the house", Quantity.Length, 3, 60),
         _pitch = new("Roof pitch in °", Quantity.Ratio, 0, 70),
         _ground = new("Height of the ground", Quantity.Length, 0, 12);
+
+    /// <summary>Refuses monthly means that are not twelve, or none of this earth.</summary>
+    /// <param name="field">Their field.</param>
+    /// <param name="monthlyC">The means; null where an ordinary site stands in.</param>
+    /// <param name="errors">Takes the refusals.</param>
+    public static void CheckMonths(string field, IReadOnlyList<double>? monthlyC, EntryErrors errors)
+    {
+        if (monthlyC is null)
+            return;
+        if (monthlyC.Count != 12)
+            errors.Add(field, $"Monthly means are twelve, January first; {monthlyC.Count} were sent.");
+        foreach (var (c, i) in monthlyC.Take(12).Select((c, i) => (c, i)))
+            errors.Check($"{field}[{i}]", c, _month);
+    }
 
     /// <summary>Height of the eaves, m.</summary>
     [JsonIgnore]
@@ -59,10 +73,7 @@ public sealed record House(
         errors.Check("ach50", Ach50, _ach50);
         if (Ach50 is null && !Eras.Any(e => e.Code == BuiltEra))
             errors.Add("builtEra", Word.OneOf("Era, where no ACH50 is known,", BuiltEra, Eras.Select(e => e.Code)));
-        if (MonthlyC.Count != 12)
-            errors.Add("monthlyC", $"Twelve monthly means, January first; {MonthlyC.Count} were sent.");
-        for (var i = 0; i < MonthlyC.Count; i++)
-            errors.Check($"monthlyC[{i}]", MonthlyC[i], _month);
+        CheckMonths("monthlyC", MonthlyC, errors);
         if (StoreyNames.Count is < 1 or > MostStoreys || StoreyHeightsM.Count != StoreyNames.Count)
             errors.Add("storeyNames", $"A house has 1 to {MostStoreys} storeys, each with its name and height.");
         for (var i = 0; i < StoreyHeightsM.Count; i++)

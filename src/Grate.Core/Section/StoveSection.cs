@@ -97,8 +97,8 @@ public sealed record StoveSection(double WidthM, double HeightM, bool Known, IRe
     /// <summary>The section of the stove at a visit.</summary>
     public static StoveSection Of(VisitContext at) => new Cut(at).Section(SealsAnswer.To(new(), at, new EntryErrors())!.Seals);
 
-    // What a stove of its kind measures until somebody does.
-    private static StoveMeasures Usual(Stove stove)
+    /// <summary>The measures of a stove's body: its own, and in sensible proportion what nobody measured [A].</summary>
+    public static StoveMeasures Usual(Stove stove)
     {
         var (width, depth, leg) = stove.Kind switch
         {

@@ -1,10 +1,12 @@
 using Grate.Core;
+using Grate.Core.Air;
 using Grate.Core.Clearances;
 using Grate.Core.Combustor;
 using Grate.Core.Deposits;
 using Grate.Core.Door;
 using Grate.Core.Firebox;
 using Grate.Core.Flue;
+using Grate.Core.Fuel;
 using Grate.Server.Access;
 
 namespace Grate.Server.Features;
@@ -29,6 +31,10 @@ public static class CalculationEndpoints
         calculations.MapPost("/baffle", (BaffleEntry entry) => Answer(entry, BaffleAnswer.To)).Answers<BaffleAnswer>();
         calculations.MapPost("/ash", (AshEntry entry) => Answer(entry, AshAnswer.To)).Answers<AshAnswer>();
         calculations.MapPost("/combustor", (CombustorEntry entry) => Answer(entry, CombustorAnswer.To)).Answers<CombustorAnswer>();
+        calculations.MapPost("/air-duct", (AirDuctEntry entry) => Answer(entry, AirDuctAnswer.To)).Answers<AirDuctAnswer>();
+        calculations.MapPost("/damper", (DamperEntry entry) => Answer(entry, DamperAnswer.To)).Answers<DamperAnswer>();
+        calculations.MapPost("/wood", (FuelEntry entry) => Answer(entry, FuelAnswer.To)).Answers<FuelAnswer>();
+        calculations.MapPost("/overnight", (OvernightEntry entry) => Answer(entry, OvernightAnswer.To)).Answers<OvernightAnswer>();
         calculations.MapPost("/hearth", (HearthEntry entry) => Answer(entry, HearthAnswer.To)).Answers<HearthAnswer>();
         calculations.MapPost("/surface", (SurfaceEntry entry) => Answer(entry, SurfaceAnswer.To)).Answers<SurfaceAnswer>();
         calculations.MapPost("/brick-layout", (BrickLayoutEntry entry, IBrickSolver solver) => Answer(entry, (asked, errors) => BrickLayoutAnswer.To(asked, errors, solver))).Answers<BrickLayoutAnswer>();

@@ -1,4 +1,6 @@
 using Grate.Core;
+using Grate.Core.Air;
+using Grate.Core.Clearances;
 using Grate.Core.Combustor;
 using Grate.Core.Deposits;
 using Grate.Core.Door;
@@ -54,6 +56,20 @@ public sealed record UnitRow(Quantity Quantity, Unit Metric, Unit Us);
 /// <param name="CombustorSign">What else is seen on it.</param>
 /// <param name="BypassSign">What is seen on a bypass.</param>
 /// <param name="ThermostatSign">What is seen on a thermostat.</param>
+/// <param name="StoveSide">Sides of a stove.</param>
+/// <param name="ClearanceOf">To what a distance is measured.</param>
+/// <param name="Shield">What protects a wall.</param>
+/// <param name="HearthMaterial">What a hearth is built up of.</param>
+/// <param name="SpotKind">What of the house a spot lies on.</param>
+/// <param name="AirControlKind">What an air control feeds.</param>
+/// <param name="ControlMoves">How a control moves.</param>
+/// <param name="DuctKind">What a duct is made of.</param>
+/// <param name="DuctScreen">What screens its intake.</param>
+/// <param name="DuctWay">Where a run of it goes.</param>
+/// <param name="DuctThrough">What a run passes.</param>
+/// <param name="IntakeSign">What is seen on duct and intake.</param>
+/// <param name="AirSchool">How a stove gets its outside air.</param>
+/// <param name="ConnectorSign">What is seen along a connector.</param>
 /// <param name="StockKind">What lies in vans and store.</param>
 /// <param name="StockMove">What happens to it.</param>
 /// <param name="BuiltEra">When a house was built.</param>
@@ -65,6 +81,9 @@ public sealed record WordTables(
     IReadOnlyList<Named> RopeState, IReadOnlyList<Named> RopeSign, IReadOnlyList<Named> LatchTravel, IReadOnlyList<Named> HingePlay, IReadOnlyList<Named> GlassSign,
     IReadOnlyList<Named> Fixing, IReadOnlyList<Named> BrickState, IReadOnlyList<Named> BrickCause, IReadOnlyList<Named> BaffleKind, IReadOnlyList<Named> BaffleSign, IReadOnlyList<Named> TubeSign, IReadOnlyList<Named> TubeEnd, IReadOnlyList<Named> AirWay, IReadOnlyList<Named> AshFuel,
     IReadOnlyList<Named> CombustorKind, IReadOnlyList<Named> CombustorColour, IReadOnlyList<Named> CombustorSign, IReadOnlyList<Named> BypassSign, IReadOnlyList<Named> ThermostatSign,
+    IReadOnlyList<Named> StoveSide, IReadOnlyList<Named> ClearanceOf, IReadOnlyList<Named> Shield, IReadOnlyList<Named> HearthMaterial, IReadOnlyList<Named> SpotKind,
+    IReadOnlyList<Named> AirControlKind, IReadOnlyList<Named> ControlMoves, IReadOnlyList<Named> DuctKind, IReadOnlyList<Named> DuctScreen, IReadOnlyList<Named> DuctWay, IReadOnlyList<Named> DuctThrough,
+    IReadOnlyList<Named> IntakeSign, IReadOnlyList<Named> AirSchool, IReadOnlyList<Named> ConnectorSign,
     IReadOnlyList<Named> StockKind, IReadOnlyList<Named> StockMove, IReadOnlyList<Named> BuiltEra, IReadOnlyList<Named> Mark);
 
 /// <summary>Numbers from which there is no fire: shown at once, offline too; the stop of record stays the server's.</summary>
@@ -132,6 +151,9 @@ public static class TablesEndpoints
                 Word.Table<MeterBasis>(), Word.Table<WoodKind>(), Word.Table<WoodMeasure>(), Word.Table<Habit>(), Word.Table<RopeState>(), Word.Table<RopeSign>(),
                 Word.Table<LatchTravel>(), Word.Table<HingePlay>(), Word.Table<GlassSign>(), Word.Table<Fixing>(), Word.Table<BrickState>(), Word.Table<BrickCause>(), Word.Table<BaffleKind>(), Word.Table<BaffleSign>(), Word.Table<TubeSign>(), Word.Table<TubeEnd>(), Word.Table<AirWay>(), Word.Table<AshFuel>(),
                 Word.Table<CombustorKind>(), Word.Table<CombustorColour>(), Word.Table<CombustorSign>(), Word.Table<BypassSign>(), Word.Table<ThermostatSign>(),
+                Word.Table<StoveSide>(), Word.Table<ClearanceOf>(), Word.Table<Shield>(), Word.Table<HearthMaterial>(), Word.Table<SpotKind>(),
+                Word.Table<AirControlKind>(), Word.Table<ControlMoves>(), Word.Table<DuctKind>(), Word.Table<DuctScreen>(), Word.Table<DuctWay>(), Word.Table<DuctThrough>(),
+                Word.Table<IntakeSign>(), Word.Table<AirSchool>(), Word.Table<ConnectorSign>(),
                 Word.Table<StockKind>(), Word.Table<StockMove>(), House.Eras, Word.Table<Mark>()),
             FieldNames.All));
     }

@@ -145,5 +145,5 @@ public class DoorTests
 
     // The low fire of the draft chapter.
     [Fact]
-    public void Air_of_a_low_fire() => Assert.Equal(12.12, StripMap.NeedKgH(Fire.Ordinary(FiringLevel.Low)), 2);
+    public void Air_of_a_low_fire() => Assert.Equal(12.12, FireAir.KgH(Fire.Ordinary(FiringLevel.Low)), 2);
 }

@@ -79,7 +79,7 @@ public class BadInputTests
     public void Other_systems_number_is_recognised()
     {
         // 68 in a °C field is a room in °F; 15 in an in w.c. field is a draft in Pa.
-        Assert.EndsWith("Did you mean °F?", FlueRanges.Indoor.Refusal(68, UnitSystem.Metric), StringComparison.Ordinal);
+        Assert.EndsWith("Did you mean °F?", EntryRange.Room.Refusal(68, UnitSystem.Metric), StringComparison.Ordinal);
         Assert.EndsWith("Did you mean Pa?", FlueRanges.Reading.Refusal(15 * 249.089, UnitSystem.Us), StringComparison.Ordinal);
         Assert.DoesNotContain("Did you mean", FlueRanges.Bore.Refusal(6, UnitSystem.Metric), StringComparison.Ordinal);
     }

@@ -1,4 +1,5 @@
 using System.Text.Json;
+using Grate.Core.Air;
 using Grate.Core.Combustor;
 using Grate.Core.Deposits;
 using Grate.Core.Door;
@@ -51,6 +52,41 @@ public class OutsideTests
     {
         foreach (var row in Rows("dewPoint"))
             Assert.Equal(Of(row, "celsius"), Humidity.DewPointC(Of(row, "vapourPa")), 0.12);
+    }
+
+    // npm psychrolib, after the ASHRAE Handbook: over water and ice alike within Magnus' 0.4 %.
+    [Fact]
+    public void Humid_air_against_psychrolib()
+    {
+        var humid = JsonDocument.Parse(File.ReadAllText(Path.Combine(AppContext.BaseDirectory, "Outside/psychro.json"))).RootElement;
+        foreach (var row in humid.GetProperty("rooms").EnumerateArray())
+        {
+            Near(Of(row, "saturationPa"), Humidity.SaturationPa(Of(row, "celsius")), 0.004);
+            Assert.Equal(Of(row, "dewPointC"), Humidity.DewPointC(Of(row, "celsius"), Of(row, "relative")), 0.1);
+        }
+        foreach (var row in humid.GetProperty("dryAir").EnumerateArray())
+            Near(Of(row, "densityKgM3"), DryAir.DensityKgM3(101325, Of(row, "celsius")), 0.0005);
+    }
+
+    // python3-fluids: friction, K factors, viscosity of the 1976 atmosphere.
+    [Fact]
+    public void Duct_losses_against_python3_fluids()
+    {
+        foreach (var row in Rows("ducts"))
+        {
+            var duct = new Duct(Word.Find<DuctKind>(row.GetProperty("kind").GetString())!.Value, Of(row, "lengthM"), 0, 0, false, DuctScreen.None, false, Of(row, "zeta"));
+            var loss = duct.At(Of(row, "mm"), Of(row, "airKgH"), Of(row, "celsius"), 101325);
+            Near(Of(row, "re"), loss.Reynolds, 1e-4);
+            Near(Of(row, "lossPa"), loss.LossPa, 1e-4);
+        }
+    }
+
+    // SciPy: Fourier's law integrated over the radius, the surface brought to the dew point by Brent's method.
+    [Fact]
+    public void Insulation_against_numerical_integration()
+    {
+        foreach (var row in Rows("insulation"))
+            Near(Of(row, "thicknessMm"), Duct.InsulationMm(Of(row, "mm"), Of(row, "roomC"), Of(row, "dewC"), Of(row, "coldC"), Of(row, "k"), Of(row, "film")), 1e-5);
     }
 
     // SciPy's adaptive integration of the cooling equation with properties along the length, five flues.

@@ -302,13 +302,46 @@ def cells():
     return out
 
 
+def ducts():
+    """Loss of an air duct: fluids' friction (laminar and Colebrook) and K factors, air by its standard atmosphere's viscosity."""
+    out = []
+    for kind, length, mm, zeta, kg_h, celsius in [("smooth", 3.3, 75, 2.5, 30.5457, -10), ("smooth", 8, 100, 4.0, 30.5457, -20), ("flex", 6, 100, 4.5, 30.5457, -10),
+                                                  ("flex", 12, 150, 5.5, 12.0, 10), ("smooth", 20, 125, 3.0, 4.0, 0), ("smooth", 2, 75, 1.0, 60.0, 5)]:
+        kelvin, diameter = celsius + 273.15, mm / 1000
+        density, viscosity = 101325 / 287.05 / kelvin, ATMOSPHERE_1976.viscosity(kelvin)
+        velocity = kg_h / 3600 / density / (math.pi / 4 * diameter ** 2)
+        re = fluids.Reynolds(V=velocity, D=diameter, rho=density, mu=viscosity)
+        factor = 64 / re if re < 2300 else Colebrook(re, 0.09 / mm * 3.7 / 3.71)
+        k = fluids.core.K_from_f(fd=factor, L=length * (2.5 if kind == "flex" else 1), D=diameter) + zeta
+        out.append({"kind": kind, "lengthM": length, "mm": mm, "zeta": zeta, "airKgH": kg_h, "celsius": celsius, "re": re,
+                    "lossPa": fluids.core.dP_from_K(K=k, rho=density, V=velocity)})
+    return out
+
+
+def insulation():
+    """Least insulation round a cold duct: Fourier's law integrated over the radius, the film outside, the surface brought to the dew point."""
+    out = []
+    for mm, room, dew, cold, k, film in [(100, 21, 10.181, -20, 0.04, 8), (100, 21, 6.884, -10, 0.04, 8), (75, 22, 14.0, -25, 0.035, 6), (150, 20, 9.0, 5, 0.06, 10)]:
+        inner = mm / 2000
+
+        def surface(thickness):
+            outer = inner + thickness
+            wall = quad(lambda r: 1 / (2 * math.pi * r * k), inner, outer)[0]
+            film_resistance = 1 / (2 * math.pi * outer * film)
+            return room - (room - cold) * film_resistance / (wall + film_resistance)
+
+        out.append({"mm": mm, "roomC": room, "dewC": dew, "coldC": cold, "k": k, "film": film,
+                    "thicknessMm": 1000 * brentq(lambda t: surface(t) - dew, 1e-7, 0.5)})
+    return out
+
+
 here = os.path.dirname(os.path.abspath(__file__))
 with open(os.path.join(here, "reference.json"), "w", encoding="utf-8") as file:
     text = json.dumps({
         "versions": {"fluids": fluids.__version__, "iapws": iapws.__version__, "scipy": scipy.__version__},
         "colebrook": colebrook(), "atmosphere": atmosphere(), "dewPoint": dew_point(), "flues": flues(),
         "growth": growth(), "conversions": conversions(), "sweepDates": sweep_dates(), "zones": zones(),
-        "leaks": leaks(), "cuts": cuts(), "cutWeeks": cut_weeks(), "cells": cells(),
+        "leaks": leaks(), "cuts": cuts(), "cutWeeks": cut_weeks(), "cells": cells(), "ducts": ducts(), "insulation": insulation(),
     }, indent=1)
     # A row is a line.
     file.write(re.sub(r"\n {3,}|\n {2}(?=[\]}])", " ", text) + "\n")

@@ -30,6 +30,12 @@ public class SchemaTests
     [InlineData("bypass", 1, """{"signs":["will-not-lock","build-up"]}""")]
     [InlineData("thermostat", 1, """{"signs":["knob-slips"],"closesS":40,"opensS":65,"openedBy":"I. Varnholt"}""")]
     [InlineData("light-off", 1, """{"series":[{"minute":0,"probeC":290},{"minute":5,"probeC":350}],"goodFire":true,"topClear":false}""")]
+    [InlineData("air-controls", 1, """{"controls":[{"kind":"air-wash","label":"upper slide","travelMm":60,"moves":"stiff","closes":false,"wood":"open","coal":"half"}]}""")]
+    [InlineData("outside-air", 1, """{"runs":[{"toward":"back","lengthM":1.2,"through":"wall"}],"kind":"flex","diameterMm":100,"collarMm":80,"airCollar":true,"bends45":1,"hood":true,"screen":"insect-dirty","insulationMm":9,"humidity":0.5,"codeAsks":false,"signs":["snow"]}""")]
+    [InlineData("dampers", 1, """{"plate":true,"makerAsks":false,"highFireDraftPa":28,"elbows90":2,"flapStiff":true,"levelRiseMmPerM":15,"signs":["crimps-up"]}""")]
+    [InlineData("room-plan", 1, """{"things":[{"name":"wall behind","side":"back","of":"stove","foundMm":420,"labelMm":400,"labelMinimumMm":200,"shield":"sheet-metal","scorched":false}]}""")]
+    [InlineData("hearth", 1, """{"layers":[{"material":"cement-board","thicknessMm":12.7,"count":2}],"requiredRM2KW":0.18,"label":{"frontMm":450},"found":{"frontMm":400,"sideMm":200},"openingM2":0.4,"offers":[{"id":"tile 9 mm","material":"ceramic-tile","thicknessMm":9,"pricePerM2":22}]}""")]
+    [InlineData("surfaces", 1, """{"roomC":22,"gaugeEmissivity":0.95,"gasNowC":210,"spots":[{"label":"mantel","readC":58,"readAt":"10:42:00","laterC":61,"emissivity":0.9,"kind":"exposed"}]}""")]
     [InlineData("agreement", 1, """{"name":"A. Hollis","strokes":[[0.1,0.2,0.3,0.4]],"nobodyAtHome":false}""")]
     public void Stored_entry_is_read_and_written_back_the_same(string station, int schema, string stored)
     {

@@ -7,13 +7,17 @@ import { tables } from "./tables.svelte";
 class Session {
   state = $state<Schema["SessionState"] | null>(null);
   away = $state(false);
+  private asked = 0;
 
   get person() {
     return this.state?.person ?? null;
   }
 
   async load() {
+    const turn = ++this.asked;
     const answer = await reply(api.GET("/api/session"));
+    // Asked before somebody signed in and answered after it, this would sign them out again.
+    if (turn !== this.asked) return;
     this.away = answer.kind === "away";
     if (answer.kind !== "ok") return;
     this.state = answer.data;

@@ -1,28 +1,19 @@
 <script lang="ts">
   import { api, reply, refusals, type Schema } from "../api/client";
-  import NumberField from "../components/NumberField.svelte";
+  import PriceFields from "../components/PriceFields.svelte";
+  import { prices } from "../prices.svelte";
   import { tables } from "../tables.svelte";
   import SawSheets from "./SawSheets.svelte";
 
   let { bricks, panels }: { bricks: Schema["LiningBrick"][]; panels: Schema["LiningPanel"][] } = $props();
 
-  // The firm's own prices stay in this browser until the firm has books of its own.
-  const key = "grate.lining-prices";
-  type Prices = { set: number | null; brick: number | null; bag: number | null; hour: number | null };
-  let prices = $state<Prices>({
-    set: null,
-    brick: 3.2,
-    bag: 34,
-    hour: null,
-    ...JSON.parse(localStorage.getItem(key) ?? "{}"),
-  });
   let layout = $state<Schema["BrickLayoutAnswer"] | null>(null);
   let ways = $state<Schema["LiningCompareAnswer"] | null>(null);
   let failed = $state<string[]>([]);
   let working = $state(false);
   let sheets = $state(false);
 
-  const brick = $derived({ lengthMm: 229, widthMm: 114, thicknessMm: 32, price: prices.brick ?? 0 });
+  const brick = $derived({ lengthMm: 229, widthMm: 114, thicknessMm: 32, price: prices.of("standard-brick") ?? 0 });
   // Bricks that stay are not bought again: each one to renew is a panel of its own.
   const wanted = $derived(
     bricks.map((b) => ({ name: `brick ${b.number}`, widthMm: round(b.widthMm), heightMm: round(b.heightMm) })),
@@ -35,7 +26,7 @@
   });
 
   async function compare() {
-    localStorage.setItem(key, JSON.stringify(prices));
+    const [set, bag] = [prices.of("cut-set"), prices.of("castable-bag")];
     working = true;
     const laid = await reply(
       api.POST("/api/calculations/brick-layout", { body: { panels: wanted, brick, jointMm: null, kerfMm: null } }),
@@ -45,10 +36,11 @@
       layout = laid.data;
       const thickness = (code: string) => panels.find((p) => p.bricks.some((b) => b.code === code))?.thicknessMm ?? 32;
       const body = {
-        cutSet: prices.set === null ? null : { pieces: bricks.length, pricePerSet: prices.set, sets: null },
-        standardBricks: prices.brick === null ? null : { brick, layout: laid.data as Schema["LaidEntry"] },
+        cutSet: set === null ? null : { pieces: bricks.length, pricePerSet: set, sets: null },
+        standardBricks:
+          prices.of("standard-brick") === null ? null : { brick, layout: laid.data as Schema["LaidEntry"] },
         castable:
-          prices.bag === null
+          bag === null
             ? null
             : {
                 panels: bricks.map((b) => ({
@@ -56,9 +48,9 @@
                   heightMm: b.heightMm,
                   thicknessMm: thickness(b.code),
                 })),
-                bagPrice: prices.bag,
+                bagPrice: bag,
               },
-        labourPerHour: prices.hour,
+        labourPerHour: prices.of("hour"),
       };
       const compared = await reply(api.POST("/api/calculations/lining-compare", { body }));
       failed = refusals(compared);
@@ -107,18 +99,7 @@
 
 <section aria-labelledby="ways" class="mt-5">
   <h4 id="ways" class="font-semibold">Three ways to renew {bricks.length === 1 ? "it" : `these ${bricks.length}`}</h4>
-  <div class="mt-2 grid grid-cols-4 gap-3 max-sm:grid-cols-2">
-    {#each [{ name: "set", label: "Price of a cut set" }, { name: "brick", label: "Of a standard brick" }, { name: "bag", label: "Of a bag of castable" }, { name: "hour", label: "Of an hour" }] as const as price (price.name)}
-      <NumberField
-        id="price-{price.name}"
-        label={price.label}
-        quantity="ratio"
-        value={prices[price.name]}
-        compact
-        onchange={(value) => (prices[price.name] = value)}
-      />
-    {/each}
-  </div>
+  <PriceFields things={["cut-set", "standard-brick", "castable-bag", "hour"]} />
   <button type="button" class="btn mt-2 min-h-11" disabled={working} onclick={compare}>Compare</button>
   {#if working}<span role="status" class="text-quiet ml-3"
       >Laying the bricks out, up to 8 s … <span class="loading loading-dots"></span></span

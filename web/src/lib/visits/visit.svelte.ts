@@ -50,6 +50,8 @@ export class VisitState {
   draft = $state<{ answer: Schema["DraftAnswer"]; readingPa: number | null } | null>(null);
   /** What is left after the sweep, mm by segment, while the drawing shows that. */
   afterMm = $state<number[] | null>(null);
+  /** The outside-air duct as it is laid, from the stove to the intake; drawn in the elevation. */
+  duct = $state<Schema["LaidPoint"][] | null>(null);
   /** Takes a part that is tapped in the stove's drawing, while a station wants it; otherwise the part's step opens. */
   takesPart = $state<((part: string) => void) | null>(null);
   /** The segment that is picked in the sweep; the one after the last is the cap. */

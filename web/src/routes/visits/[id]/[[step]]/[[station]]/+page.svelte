@@ -6,7 +6,7 @@
   import Failure from "$lib/components/Failure.svelte";
   import StopBanner from "$lib/components/StopBanner.svelte";
   import Elevation, { layers, type Layer } from "$lib/drawing/Elevation.svelte";
-  import { after } from "$lib/drawing/geometry";
+  import { after, end, line, type View } from "$lib/drawing/geometry";
   import { drawings, measureStove, type Drawn } from "$lib/drawing/measures";
   import StoveSection, { sectionLayers, type SectionLayer } from "$lib/drawing/StoveSection.svelte";
   import { failure } from "$lib/api/client";
@@ -107,6 +107,22 @@
   });
 </script>
 
+{#snippet duct(view: View)}
+  {#if visit?.duct}
+    <g aria-label="Outside-air duct">
+      <path d={line(view, visit.duct)} class="stroke-computed fill-none" stroke-width="6" stroke-linejoin="round" />
+      <path d={line(view, visit.duct)} class="stroke-base-100 fill-none" stroke-width="3" stroke-linejoin="round" />
+      <circle
+        cx={view.x(end(visit.duct).acrossM)}
+        cy={view.y(end(visit.duct).heightM)}
+        r="5"
+        class="fill-base-100 stroke-computed"
+        stroke-width="2"
+      />
+    </g>
+  {/if}
+{/snippet}
+
 {#snippet picture(visit: VisitState, label: string, width: number, height: number)}
   <div class="flex flex-wrap gap-2">
     <Choices label="{label}: what is drawn" options={drawings} value={drawn} onchange={(d) => (drawn = d)} />
@@ -144,6 +160,7 @@
       fire={visit.doc.stops.length === 0 && visit.stopsAtOnce.length === 0}
       selected={current === "sweep" ? visit.segment : null}
       onselect={current === "sweep" ? pickSegment : undefined}
+      overlay={visit.duct ? duct : undefined}
       {width}
       {height}
     />
