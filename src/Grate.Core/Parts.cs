@@ -20,9 +20,9 @@ public sealed class Parts(IReadOnlyList<IPart> list)
     /// <summary>What Grate knows.</summary>
     public static Parts All { get; } = new(
     [
-        new ClearancesPart(),
         new FuelPart(),
         new CombustorPart(),
+        new ClearancesPart(),
         new FireboxPart(),
         new DepositsPart(),
         new FluePart(),

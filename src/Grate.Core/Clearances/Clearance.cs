@@ -39,9 +39,11 @@ public enum Shield
     CementBoard,
 
     /// <summary>Brick of 90 mm with air behind it.</summary>
+    [Said("Brick, air behind")]
     BrickVentilated,
 
     /// <summary>Brick of 90 mm against the wall.</summary>
+    [Said("Brick on the wall")]
     BrickSolid,
 }
 

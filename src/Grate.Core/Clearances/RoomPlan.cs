@@ -106,7 +106,7 @@ public sealed record RoomPlanAnswer(IReadOnlyList<NearThingAnswer> Things, doubl
             return said.Add(Weight.Verdict, Say("Walls, beams, ceiling, furniture: each with its distance and what the label asks for.")).InOrder();
         foreach (var (thing, entered) in Things.Zip(plan.Things!))
         {
-            var (name, clearance) = (thing.Name, thing.Clearance);
+            var (name, clearance) = (char.ToUpperInvariant(thing.Name[0]) + thing.Name[1..], thing.Clearance);
             if (clearance.WithShieldMm is not { } needed)
                 said.Add(Weight.Hint, Say($"{name}: the connector's label alone tells its distance; read it there."));
             else if (clearance.Ok is null)
@@ -127,9 +127,12 @@ public sealed record RoomPlanAnswer(IReadOnlyList<NearThingAnswer> Things, doubl
         return said.InOrder();
     }
 
-    private static Span[] Cure(NearThingAnswer thing) => thing.Cures.Count > 0
-        ? [$" It would do behind {string.Join(" or ", thing.Cures.Select(c => Word.Said(c).ToLowerInvariant()))}{(thing.Cures.Any(c => c is not Shield.BrickSolid) ? ", 25 mm of ventilated air behind it" : "")}."]
-        : [" No shield makes it do: more distance."];
+    private static Span[] Cure(NearThingAnswer thing)
+    {
+        var ventilated = thing.Cures.Where(c => c is not Shield.BrickSolid).Select(c => c switch { Shield.SheetMetal => "sheet metal", Shield.CementBoard => "cement board", _ => "brick" }).ToList();
+        return ventilated.Count == 0 ? [" No shield makes it do: more distance."]
+            : [$" It would do behind {string.Join(" or ", ventilated)} with 25 mm of ventilated air{(thing.Cures.Contains(Shield.BrickSolid) ? ", or behind brick on the wall itself" : "")}."];
+    }
 }
 
 /// <summary>Distances to what burns, on a plan of the room.</summary>
