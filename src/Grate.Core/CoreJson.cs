@@ -1,6 +1,7 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using Grate.Core.Air;
+using Grate.Core.Burning;
 using Grate.Core.Clearances;
 using Grate.Core.Combustor;
 using Grate.Core.Deposits;
@@ -45,6 +46,8 @@ namespace Grate.Core;
 [JsonSerializable(typeof(BypassCheckAnswer))]
 [JsonSerializable(typeof(ThermostatCheck))]
 [JsonSerializable(typeof(ThermostatCheckAnswer))]
+[JsonSerializable(typeof(HotRun))]
+[JsonSerializable(typeof(HotRunAnswer))]
 [JsonSerializable(typeof(RoomPlan))]
 [JsonSerializable(typeof(RoomPlanAnswer))]
 [JsonSerializable(typeof(HearthCheck))]
@@ -59,6 +62,10 @@ namespace Grate.Core;
 [JsonSerializable(typeof(AirControlsAnswer))]
 [JsonSerializable(typeof(WoodRecord))]
 [JsonSerializable(typeof(WoodAnswer))]
+[JsonSerializable(typeof(WoodPileCheck))]
+[JsonSerializable(typeof(WoodPileAnswer))]
+[JsonSerializable(typeof(Nights))]
+[JsonSerializable(typeof(NightsAnswer))]
 [JsonSerializable(typeof(ColdChecks))]
 [JsonSerializable(typeof(ColdChecksAnswer))]
 [JsonSerializable(typeof(TopCheck))]

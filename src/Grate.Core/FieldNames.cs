@@ -74,6 +74,14 @@ public static class FieldNames
         ["emissivity"] = new("Emissivity of the surface", Quantity.Ratio),
         ["gasNowC"] = new("Flue gas now", Quantity.Temperature),
         ["gasHighC"] = new("Flue gas at high fire", Quantity.Temperature),
+        ["wantedHours"] = new("Hours of the night", Quantity.Ratio),
+        ["wantedInC"] = new("Room that is wanted", Quantity.Temperature),
+        ["wantedOutC"] = new("Outdoors in the night", Quantity.Temperature),
+        ["rounds"] = new("Unsplit", Quantity.Count),
+        ["covered"] = new("Under cover", Quantity.Count),
+        ["solidShare"] = new("Solid wood in the stack", Quantity.Share),
+        ["dryKgM3"] = new("Dry density, kg/m³", Quantity.Ratio),
+        ["targetWet"] = new("Moisture wanted, of its whole weight", Quantity.Share),
         ["slopeDeg"] = new("Slope", Quantity.Ratio),
     };
 

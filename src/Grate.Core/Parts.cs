@@ -1,4 +1,5 @@
 using Grate.Core.Air;
+using Grate.Core.Burning;
 using Grate.Core.Clearances;
 using Grate.Core.Combustor;
 using Grate.Core.Deposits;
@@ -20,6 +21,7 @@ public sealed class Parts(IReadOnlyList<IPart> list)
     /// <summary>What Grate knows.</summary>
     public static Parts All { get; } = new(
     [
+        new BurningPart(),
         new FuelPart(),
         new CombustorPart(),
         new ClearancesPart(),

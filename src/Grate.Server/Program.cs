@@ -44,7 +44,7 @@ builder.Services.AddNpgsqlDataSource(database, source =>
 });
 Database.MapTypes();
 builder.Services.AddSingleton<FirmStore>().AddSingleton<StoveStore>().AddSingleton<VisitStore>().AddSingleton<StationStore>().AddSingleton<HistoryStore>().AddSingleton<DueStore>().AddSingleton<SeasonStore>().AddSingleton<CalendarStore>().AddSingleton<StopStore>().AddSingleton<SealStore>().AddSingleton<StockStore>().AddSingleton<PhotoStore>().AddSingleton<PriceStore>();
-builder.Services.AddSingleton(Clock.At(builder.Configuration["Clock:At"]));
+builder.Services.AddSingleton(Clock.At(builder.Configuration["Clock:At"], builder.Configuration["Clock:Speed"]));
 builder.Services.ConfigureHttpJsonOptions(options => Json.Configure(options.SerializerOptions));
 // Unreadable JSON goes the way of every other fault, and gets a sentence.
 builder.Services.Configure<RouteHandlerOptions>(options => options.ThrowOnBadRequest = true);

@@ -134,5 +134,5 @@ public sealed class ClosedAirStation : Station<ClosedAirTest, ClosedAirTestAnswe
 
     /// <inheritdoc/>
     public override IEnumerable<Fact> Facts(ClosedAirTest entry, ClosedAirTestAnswer answer) =>
-        [.. Fact.Number(DoorFacts.CollapseS, entry.CollapseS), .. Fact.Number(DoorFacts.ReviveS, entry.ReviveS)];
+        [.. Fact.Number(DoorFacts.CollapseS, entry.CollapseS), .. Fact.Number(DoorFacts.ReviveS, entry.ReviveS), .. Fact.Of(DoorFacts.ClosedAir, answer.Result.Verdict is { } verdict ? Word.Of(verdict) : null)];
 }

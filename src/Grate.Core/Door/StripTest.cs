@@ -251,6 +251,9 @@ public static class DoorFacts
     /// <summary>Whether one whole side of the glass is black.</summary>
     public const string GlassBlackSide = "door.glass-black-side";
 
+    /// <summary>Verdict of the closed-air test.</summary>
+    public const string ClosedAir = "door.closed-air";
+
     /// <summary>Seconds until the flames are gone with the air shut.</summary>
     public const string CollapseS = "door.collapse-s";
 

@@ -49,6 +49,10 @@ public static class FlueFacts
     /// <param name="level">The fire.</param>
     public static string DraftPa(FiringLevel level) => Name(level, "draft-pa");
 
+    /// <summary>What the reading at a fire means.</summary>
+    /// <param name="level">The fire.</param>
+    public static string Verdict(FiringLevel level) => Name(level, "verdict");
+
     /// <summary>Flue gas at a fire as read by probe, °C.</summary>
     /// <param name="level">The fire.</param>
     public static string GasC(FiringLevel level) => Name(level, "gas-c");
@@ -61,7 +65,7 @@ public static class FlueFacts
         new(Name(level, "low-pa"), answer.LowPa),
         new(Name(level, "high-pa"), answer.HighPa),
         new(Name(level, "visit-sigma-pa"), DraftBaseline.VisitSigmaPa(answer.Contributions)),
-        new(Name(level, "verdict"), null, Word.Of(answer.Verdict!.Value)),
+        new(Verdict(level), null, Word.Of(answer.Verdict!.Value)),
     ];
 
     /// <summary>Readings of earlier visits, oldest first, the low fire before the high.</summary>
@@ -74,7 +78,7 @@ public static class FlueFacts
         {
             double? Number(string what) => visit.Number(Name(level, what));
             if (Number("draft-pa") is { } draft && Number("expected-pa") is { } expected && Number("low-pa") is { } low && Number("high-pa") is { } high
-                && Word.Find<DraftVerdict>(visit.Text(Name(level, "verdict"))) is { } verdict)
+                && Word.Find<DraftVerdict>(visit.Text(Verdict(level))) is { } verdict)
             {
                 yield return new PastReading(visit.Id, visit.Day, level, draft, expected, low, high, verdict, Number("visit-sigma-pa") ?? 0);
             }

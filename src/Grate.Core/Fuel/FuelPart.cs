@@ -9,7 +9,7 @@ public sealed class FuelPart : IPart
     public string Code => "fuel";
 
     /// <inheritdoc/>
-    public IReadOnlyList<IStation> Stations { get; } = [new WoodStation()];
+    public IReadOnlyList<IStation> Stations { get; } = [new WoodStation(), new WoodPileStation(), new NightsStation()];
 
     /// <inheritdoc/>
     public IReadOnlyList<PartMark> Marks { get; } = [new("fuel", "fuel and moisture", VisitSteps.Arrive)];
@@ -63,6 +63,18 @@ public static class FuelFacts
 
     /// <summary>Class of wood.</summary>
     public const string Wood = "wood.class";
+
+    /// <summary>What the stack holds, kg as fired.</summary>
+    public const string PileKg = "pile.kg";
+
+    /// <summary>Day to measure it again.</summary>
+    public const string MeasureAgainOn = "pile.measure-again-on";
+
+    /// <summary>Heat loss of the house by its nights, W/K.</summary>
+    public const string HouseUaWK = "night.house-ua-wk";
+
+    /// <summary>Load for the night that was wanted, kg.</summary>
+    public const string NightLoadKg = "night.load-kg";
 
     /// <summary>The wood as the newest facts tell it; what nobody found out stays open.</summary>
     /// <param name="number">Newest number of a name.</param>

@@ -20,6 +20,9 @@ public enum Scenario
 
     /// <summary>The cap is nearly closed.</summary>
     BlockedCap,
+
+    /// <summary>A fire lit just now, run as in a hot test.</summary>
+    HotRun,
 }
 
 /// <summary>What the person at the stand-in's page has set; shared by every connection.</summary>

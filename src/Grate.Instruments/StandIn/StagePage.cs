@@ -13,6 +13,7 @@ internal static class StagePage
         [Scenario.FanOn] = "Range hood on",
         [Scenario.DoorLeak] = "Door leaks",
         [Scenario.BlockedCap] = "Cap nearly closed",
+        [Scenario.HotRun] = "Lit just now, as in a hot test",
     };
 
     /// <summary>The page as the stage stands.</summary>

@@ -14,7 +14,7 @@ internal static class StandInProgram
         var stage = new Stage();
         using var listener = new TcpListener(IPAddress.Loopback, builder.Configuration.GetValue("port", 8510));
         listener.Start(512);
-        builder.Services.AddSingleton(Clock.At(builder.Configuration["Clock:At"])).AddSingleton(stage).AddSingleton(listener).AddHostedService<StandInServer>();
+        builder.Services.AddSingleton(Clock.At(builder.Configuration["Clock:At"], builder.Configuration["Clock:Speed"])).AddSingleton(stage).AddSingleton(listener).AddHostedService<StandInServer>();
         builder.WebHost.ConfigureKestrel(kestrel => kestrel.ListenLocalhost(builder.Configuration.GetValue("page", 8511)));
 
         var app = builder.Build();

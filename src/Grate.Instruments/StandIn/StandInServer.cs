@@ -37,9 +37,10 @@ public sealed class StandInServer(Stage stage, TcpListener listener, TimeProvide
                     ?? throw new JsonException("no hello");
                 var stove = new StandInStove(hello.Place, number);
                 var generation = stage.Generation;
+                var speed = Clock.SpeedOf(clock);
                 using var beat = new PeriodicTimer(_beat);
                 for (long tick = 1; generation == stage.Generation && await beat.WaitForNextTickAsync(cancellation); tick++)
-                    await stream.WriteAsync(Lines(stove.Step(stage, _beat.TotalSeconds), tick), cancellation);
+                    await stream.WriteAsync(Lines(stove.Step(stage, speed * _beat.TotalSeconds), tick), cancellation);
             }
         }
         catch (Exception fault) when (fault is IOException or SocketException or JsonException or ArgumentException or OperationCanceledException)

@@ -29,6 +29,10 @@ public sealed class StandInStove
     private readonly HouseLeakage _house;
     private readonly Random _random;
     private readonly double _burnKgH;
+    // Flue gas of an ordinary hot test: minutes since lighting, °C. After 20 minutes a combustor lights off.
+    private static readonly (double Minute, double C)[] _run = [(0, 22), (2, 80), (5, 150), (10, 230), (15, 290), (20, 320), (28, 385), (36, 240), (44, 360), (60, 330), (120, 180)];
+
+    private double _lit;
     private double _time, _roomPa = RestingRoomPa, _gasC = 240, _noise, _gust;
 
     /// <summary>A stove at a place.</summary>
@@ -55,7 +59,10 @@ public sealed class StandInStove
         var scenario = stage.Scenario;
         var roomGoal = (RestingRoomPa + (scenario == Scenario.FanOn ? Math.Max(DeepestFansPa, _house.FansPa(HoodM3S)) : 0)) * (stage.WindowOpen ? WindowLeaves : 1);
         _roomPa += (roomGoal - _roomPa) * Lag(seconds, HouseS);
-        var gasGoal = (240 + 8 * Math.Sin(_time / 47)) * (scenario == Scenario.DoorLeak ? LeakyGasShare : 1);
+        if (scenario == Scenario.HotRun && _lit == 0)
+            _gasC = _run[0].C;
+        _lit = scenario == Scenario.HotRun ? _lit + seconds : 0;
+        var gasGoal = scenario == Scenario.HotRun ? RunC(_lit / 60) : (240 + 8 * Math.Sin(_time / 47)) * (scenario == Scenario.DoorLeak ? LeakyGasShare : 1);
         _gasC += (gasGoal - _gasC) * Lag(seconds, FireS);
         _noise += -_noise * Lag(seconds, 2) + 0.12 * Math.Sqrt(seconds) * Noise();
         _gust += -_gust * Lag(seconds, 4) + Math.Sqrt(seconds) * Noise();
@@ -81,6 +88,15 @@ public sealed class StandInStove
     private StandInReadings Readings(double draftPa, double flueC) => new(
         draftPa, _roomPa + 0.05 * Noise(), flueC + 0.5 * Noise(), _air.IndoorC + 0.1 * Noise(),
         Math.Max(0, 2 + (draftPa < 0 ? -4 * draftPa : 0) + 0.4 * Noise()), 0.21 + 0.004 * Noise());
+
+    private static double RunC(double minute)
+    {
+        var after = Array.FindIndex(_run, p => p.Minute > minute);
+        if (after <= 0)
+            return _run[after < 0 ? ^1 : 0].C;
+        var (a, b) = (_run[after - 1], _run[after]);
+        return a.C + (b.C - a.C) * (minute - a.Minute) / (b.Minute - a.Minute);
+    }
 
     private double Noise() => Normal.Sample(_random, 0, 1);
 

@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Security.Claims;
+using Grate.Instruments;
 using Grate.Store;
 using Grate.Store.Demo;
 using Microsoft.AspNetCore.Http.HttpResults;
@@ -22,7 +23,9 @@ public sealed record SignedInPerson(Guid Id, string Name, string Role);
 /// <param name="Firm">The firm's name.</param>
 /// <param name="TimeZone">Zone of the firm's days.</param>
 /// <param name="DemoAccounts">Accounts to try; empty without demo data.</param>
-public sealed record SessionState(SignedInPerson? Person, string Firm, string TimeZone, IReadOnlyList<DemoAccount> DemoAccounts);
+/// <param name="Now">The server's clock: visits go by it, whatever a tablet's says.</param>
+/// <param name="ClockSpeed">Seconds of it in one of the world's: 1, except where a test is in a hurry.</param>
+public sealed record SessionState(SignedInPerson? Person, string Firm, string TimeZone, IReadOnlyList<DemoAccount> DemoAccounts, DateTimeOffset Now, double ClockSpeed);
 
 /// <summary>Sign in, sign out, who am I.</summary>
 public static class SessionEndpoints
@@ -72,11 +75,11 @@ public static class SessionEndpoints
 
     private static ProblemHttpResult Wrong() => TypedResults.Problem(statusCode: 401, title: "Address or password is wrong.");
 
-    private static async Task<Ok<SessionState>> StateAsync(ClaimsPrincipal user, FirmStore firms)
+    private static async Task<Ok<SessionState>> StateAsync(ClaimsPrincipal user, FirmStore firms, TimeProvider clock)
     {
         var firm = await firms.FindAsync();
         var person = user.Identity?.IsAuthenticated == true
             ? new SignedInPerson(user.PersonId(), user.FindFirstValue(ClaimTypes.GivenName)!, user.FindFirstValue(ClaimTypes.Role)!) : null;
-        return TypedResults.Ok(new SessionState(person, firm?.Name ?? "", firm?.TimeZone ?? "UTC", firm?.Demo == true ? DemoData.Accounts() : []));
+        return TypedResults.Ok(new SessionState(person, firm?.Name ?? "", firm?.TimeZone ?? "UTC", firm?.Demo == true ? DemoData.Accounts() : [], clock.GetUtcNow(), Clock.SpeedOf(clock)));
     }
 }

@@ -1,5 +1,6 @@
 using Grate.Core;
 using Grate.Core.Air;
+using Grate.Core.Burning;
 using Grate.Core.Clearances;
 using Grate.Core.Combustor;
 using Grate.Core.Deposits;
@@ -56,6 +57,10 @@ public sealed record UnitRow(Quantity Quantity, Unit Metric, Unit Us);
 /// <param name="CombustorSign">What else is seen on it.</param>
 /// <param name="BypassSign">What is seen on a bypass.</param>
 /// <param name="ThermostatSign">What is seen on a thermostat.</param>
+/// <param name="LightingSchool">Ways to light a fire.</param>
+/// <param name="RunSaw">What is seen in a hot test.</param>
+/// <param name="SeasoningClass">How fast wood dries.</param>
+/// <param name="Coals">Live coals in the morning.</param>
 /// <param name="StoveSide">Sides of a stove.</param>
 /// <param name="ClearanceOf">To what a distance is measured.</param>
 /// <param name="Shield">What protects a wall.</param>
@@ -81,6 +86,7 @@ public sealed record WordTables(
     IReadOnlyList<Named> RopeState, IReadOnlyList<Named> RopeSign, IReadOnlyList<Named> LatchTravel, IReadOnlyList<Named> HingePlay, IReadOnlyList<Named> GlassSign,
     IReadOnlyList<Named> Fixing, IReadOnlyList<Named> BrickState, IReadOnlyList<Named> BrickCause, IReadOnlyList<Named> BaffleKind, IReadOnlyList<Named> BaffleSign, IReadOnlyList<Named> TubeSign, IReadOnlyList<Named> TubeEnd, IReadOnlyList<Named> AirWay, IReadOnlyList<Named> AshFuel,
     IReadOnlyList<Named> CombustorKind, IReadOnlyList<Named> CombustorColour, IReadOnlyList<Named> CombustorSign, IReadOnlyList<Named> BypassSign, IReadOnlyList<Named> ThermostatSign,
+    IReadOnlyList<Named> LightingSchool, IReadOnlyList<Named> RunSaw, IReadOnlyList<Named> SeasoningClass, IReadOnlyList<Named> Coals,
     IReadOnlyList<Named> StoveSide, IReadOnlyList<Named> ClearanceOf, IReadOnlyList<Named> Shield, IReadOnlyList<Named> HearthMaterial, IReadOnlyList<Named> SpotKind,
     IReadOnlyList<Named> AirControlKind, IReadOnlyList<Named> ControlMoves, IReadOnlyList<Named> DuctKind, IReadOnlyList<Named> DuctScreen, IReadOnlyList<Named> DuctWay, IReadOnlyList<Named> DuctThrough,
     IReadOnlyList<Named> IntakeSign, IReadOnlyList<Named> AirSchool, IReadOnlyList<Named> ConnectorSign,
@@ -151,6 +157,7 @@ public static class TablesEndpoints
                 Word.Table<MeterBasis>(), Word.Table<WoodKind>(), Word.Table<WoodMeasure>(), Word.Table<Habit>(), Word.Table<RopeState>(), Word.Table<RopeSign>(),
                 Word.Table<LatchTravel>(), Word.Table<HingePlay>(), Word.Table<GlassSign>(), Word.Table<Fixing>(), Word.Table<BrickState>(), Word.Table<BrickCause>(), Word.Table<BaffleKind>(), Word.Table<BaffleSign>(), Word.Table<TubeSign>(), Word.Table<TubeEnd>(), Word.Table<AirWay>(), Word.Table<AshFuel>(),
                 Word.Table<CombustorKind>(), Word.Table<CombustorColour>(), Word.Table<CombustorSign>(), Word.Table<BypassSign>(), Word.Table<ThermostatSign>(),
+                Word.Table<LightingSchool>(), Word.Table<RunSaw>(), Word.Table<SeasoningClass>(), Word.Table<Coals>(),
                 Word.Table<StoveSide>(), Word.Table<ClearanceOf>(), Word.Table<Shield>(), Word.Table<HearthMaterial>(), Word.Table<SpotKind>(),
                 Word.Table<AirControlKind>(), Word.Table<ControlMoves>(), Word.Table<DuctKind>(), Word.Table<DuctScreen>(), Word.Table<DuctWay>(), Word.Table<DuctThrough>(),
                 Word.Table<IntakeSign>(), Word.Table<AirSchool>(), Word.Table<ConnectorSign>(),

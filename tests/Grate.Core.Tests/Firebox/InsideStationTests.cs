@@ -256,7 +256,7 @@ public class InsideStationTests
     }
 
     [Fact]
-    public void Draft_comes_before_light_off() => Assert.Equal("hot-draft closed-air light-off surfaces", string.Join(' ', Parts.All.StationsOf(VisitSteps.HotTest, _catalytic.Features).Select(s => s.Code)));
+    public void Draft_comes_before_light_off() => Assert.Equal("hot-run hot-draft closed-air light-off surfaces", string.Join(' ', Parts.All.StationsOf(VisitSteps.HotTest, _catalytic.Features).Select(s => s.Code)));
 
     [Fact]
     public void Light_off_ends_by_itself_and_its_minutes_make_the_trend()

@@ -36,6 +36,9 @@ public class SchemaTests
     [InlineData("room-plan", 1, """{"things":[{"name":"wall behind","side":"back","of":"stove","foundMm":420,"labelMm":400,"labelMinimumMm":200,"shield":"sheet-metal","scorched":false}]}""")]
     [InlineData("hearth", 1, """{"layers":[{"material":"cement-board","thicknessMm":12.7,"count":2}],"requiredRM2KW":0.18,"label":{"frontMm":450},"found":{"frontMm":400,"sideMm":200},"openingM2":0.4,"offers":[{"id":"tile 9 mm","material":"ceramic-tile","thicknessMm":9,"pricePerM2":22}]}""")]
     [InlineData("surfaces", 1, """{"roomC":22,"gaugeEmissivity":0.95,"gasNowC":210,"spots":[{"label":"mantel","readC":58,"readAt":"10:42:00","laterC":61,"emissivity":0.9,"kind":"exposed"}]}""")]
+    [InlineData("wood-pile", 1, """{"stackedM3":6.5,"class":"dense-hardwood","rounds":false,"covered":true}""")]
+    [InlineData("nights", 1, """{"told":[{"loadKg":10,"hours":8.5,"coals":"some","inStartC":21.7,"inEndC":18.9,"outStartC":-1,"outEndC":-3}],"wantedHours":9,"wantedInC":20,"wantedOutC":-12,"wantedCoals":"plenty"}""")]
+    [InlineData("hot-run", 1, """{"startedAt":"2026-11-20T09:12:00+00:00","pausedAt":null,"pausedS":90,"endedAt":"2026-11-20T10:15:00+00:00","school":"top-down","marks":[{"step":"read5","minute":5,"gasC":120,"draftPa":9.8},{"step":"open-slowly","minute":50,"saw":"puff"}],"samples":[{"minute":5,"gasC":120,"draftPa":9.8}]}""")]
     [InlineData("agreement", 1, """{"name":"A. Hollis","strokes":[[0.1,0.2,0.3,0.4]],"nobodyAtHome":false}""")]
     public void Stored_entry_is_read_and_written_back_the_same(string station, int schema, string stored)
     {

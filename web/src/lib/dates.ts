@@ -1,3 +1,5 @@
+import { clock } from "./clock";
+
 const months = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
 
 /** A day (2025-10-05) as 5 Oct 2025. A day is never read as an instant: west of Greenwich it would be the day before. */
@@ -27,4 +29,4 @@ export function dayOf(instant: string): string {
 
 /** The time of day at the firm's place: 14:10. */
 export const timeNow = (): string =>
-  new Date().toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit", timeZone: zone });
+  new Date(clock.now()).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit", timeZone: zone });

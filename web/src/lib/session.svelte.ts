@@ -1,5 +1,6 @@
 import { goto } from "$app/navigation";
 import { access, api, reply, type Schema } from "./api/client";
+import { clock } from "./clock";
 import { daysOf } from "./dates";
 import { tables } from "./tables.svelte";
 
@@ -22,6 +23,7 @@ class Session {
     if (answer.kind !== "ok") return;
     this.state = answer.data;
     daysOf(answer.data.timeZone);
+    clock.set(answer.data.now, answer.data.clockSpeed);
     if (answer.data.person) await tables.load();
   }
 

@@ -2,6 +2,7 @@
   import type { Schema } from "../api/client";
   import { scaleLinear } from "d3-scale";
   import { line } from "d3-shape";
+  import { clock } from "../clock";
   import Choices from "../components/Choices.svelte";
   import NumberField from "../components/NumberField.svelte";
   import Axis from "../drawing/Axis.svelte";
@@ -32,7 +33,7 @@
   // The watch is a moment: it runs on behind a locked screen and over a reload.
   const key = $derived(`grate.light-off.${visit.id}`);
   let since = $state<number | null>(null);
-  let now = $state(Date.now());
+  let now = $state(clock.now());
   let probeC = $state<number | null>(null);
   $effect(() => {
     const kept = localStorage.getItem(key);
@@ -40,20 +41,20 @@
   });
   $effect(() => {
     if (since === null) return;
-    const timer = setInterval(() => (now = Date.now()), 500);
+    const timer = setInterval(() => (now = clock.now()), 500);
     return () => clearInterval(timer);
   });
   const minute = $derived(since === null ? 0 : Math.max(0, Math.floor((now - since) / 60000)));
 
   function keep(next: number | null) {
     since = next;
-    now = Date.now();
+    now = clock.now();
     if (next === null) localStorage.removeItem(key);
     else localStorage.setItem(key, String(next));
   }
   function start() {
     set({ series: [], topClear: null });
-    keep(Date.now());
+    keep(clock.now());
   }
   function add(celsius: number) {
     const others = samples.filter((s) => s.minute !== minute);

@@ -6,7 +6,9 @@ export const drawings = [
   { code: "house", name: "House" },
   { code: "stove", name: "Stove" },
 ] as const;
-export type Drawn = (typeof drawings)[number]["code"];
+/** What is drawn beside them while a hot test runs. */
+export const runDrawing = { code: "run", name: "The run" } as const;
+export type Drawn = (typeof drawings)[number]["code"] | typeof runDrawing.code;
 
 /** Keeps a measure of a stove's body; the section as it is then, or what was refused. */
 export async function measureStove(

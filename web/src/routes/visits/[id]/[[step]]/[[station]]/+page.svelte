@@ -7,7 +7,8 @@
   import StopBanner from "$lib/components/StopBanner.svelte";
   import Elevation, { layers, type Layer } from "$lib/drawing/Elevation.svelte";
   import { after, end, line, type View } from "$lib/drawing/geometry";
-  import { drawings, measureStove, type Drawn } from "$lib/drawing/measures";
+  import RunDrawing from "$lib/burning/RunDrawing.svelte";
+  import { drawings, measureStove, runDrawing, type Drawn } from "$lib/drawing/measures";
   import StoveSection, { sectionLayers, type SectionLayer } from "$lib/drawing/StoveSection.svelte";
   import { failure } from "$lib/api/client";
   import { live } from "$lib/instruments/live.svelte";
@@ -53,6 +54,15 @@
     const before = untrack(() => drawn);
     [drawn, sectionLayer] = ["stove", "condition"];
     return () => (drawn = before);
+  });
+
+  // The run is drawn while its station is open and it burns.
+  const running = $derived(Boolean(visit?.run?.samples.length || visit?.run?.answer.steps.some((s) => s.mark)));
+  $effect(() => {
+    if (!running) return;
+    const before = untrack(() => drawn);
+    drawn = "run";
+    return () => (drawn = before === "run" ? "house" : before);
   });
 
   const layerOf = (code: string): Layer => (code === "hot-test" ? "pull" : code === "sweep" ? "deposits" : "condition");
@@ -125,14 +135,23 @@
 
 {#snippet picture(visit: VisitState, label: string, width: number, height: number)}
   <div class="flex flex-wrap gap-2">
-    <Choices label="{label}: what is drawn" options={drawings} value={drawn} onchange={(d) => (drawn = d)} />
-    {#if drawn === "house"}
+    <Choices
+      label="{label}: what is drawn"
+      options={visit.run ? [...drawings, runDrawing] : drawings}
+      value={drawn}
+      onchange={(d) => (drawn = d)}
+    />
+    {#if drawn === "run"}
+      <!-- One drawing, no layers. -->
+    {:else if drawn === "house"}
       <Choices {label} options={layers} value={layer} onchange={(l) => (layer = l)} />
     {:else}
       <Choices {label} options={sectionLayers} value={sectionLayer} onchange={(l) => (sectionLayer = l)} />
     {/if}
   </div>
-  {#if drawn === "stove"}
+  {#if drawn === "run" && visit.run}
+    <RunDrawing {...visit.run} />
+  {:else if drawn === "stove"}
     <StoveSection
       section={visit.doc.section}
       model={visit.doc.stove.model}
