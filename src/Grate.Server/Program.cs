@@ -6,6 +6,7 @@ using Grate.Server;
 using Grate.Server.Access;
 using Grate.Server.Features;
 using Grate.Server.Features.Flue;
+using Grate.Server.Features.Household;
 using Grate.Server.Features.Service;
 using Grate.Server.Features.Stock;
 using Grate.Server.Features.Visits;
@@ -43,7 +44,7 @@ builder.Services.AddNpgsqlDataSource(database, source =>
     source.ConnectionStringBuilder.AutoPrepareMinUsages = 2;
 });
 Database.MapTypes();
-builder.Services.AddSingleton<FirmStore>().AddSingleton<StoveStore>().AddSingleton<VisitStore>().AddSingleton<StationStore>().AddSingleton<HistoryStore>().AddSingleton<DueStore>().AddSingleton<SeasonStore>().AddSingleton<CalendarStore>().AddSingleton<StopStore>().AddSingleton<SealStore>().AddSingleton<StockStore>().AddSingleton<PhotoStore>().AddSingleton<PriceStore>();
+builder.Services.AddSingleton<FirmStore>().AddSingleton<StoveStore>().AddSingleton<VisitStore>().AddSingleton<StationStore>().AddSingleton<HistoryStore>().AddSingleton<DueStore>().AddSingleton<SeasonStore>().AddSingleton<CalendarStore>().AddSingleton<StopStore>().AddSingleton<SealStore>().AddSingleton<StockStore>().AddSingleton<PhotoStore>().AddSingleton<PriceStore>().AddSingleton<HouseholdStore>();
 builder.Services.AddSingleton(Clock.At(builder.Configuration["Clock:At"], builder.Configuration["Clock:Speed"]));
 builder.Services.ConfigureHttpJsonOptions(options => Json.Configure(options.SerializerOptions));
 // Unreadable JSON goes the way of every other fault, and gets a sentence.
@@ -55,6 +56,7 @@ builder.AddInstruments();
 builder.AddAccess(keysInDatabase: !describing);
 builder.Services.AddSingleton<Grate.Core.Door.ICutSolver, Grate.Solvers.CutSolver>().AddSingleton<Grate.Core.Firebox.IBrickSolver, Grate.Solvers.BrickSolver>();
 builder.Services.AddSingleton(Parts.All).AddSingleton<Grate.Core.Service.Due>().AddSingleton<VisitRecords>().AddSingleton<OpenVisits>().AddSingleton<DueKeeper>().AddTransient<NightlyRun>().AddSingleton<SealsDue>();
+builder.Services.AddSingleton(new Languages(Path.Combine(AppContext.BaseDirectory, "Languages")));
 builder.Services.AddScoped<VisitDocument>();
 builder.Services.AddHostedService<DemoClock>();
 if (!describing)
@@ -98,6 +100,7 @@ app.MapSeason();
 app.MapCalendars();
 app.MapStock();
 app.MapPrices();
+app.MapHouseholds();
 
 if (!describing)
 {

@@ -84,6 +84,16 @@ internal sealed class Browser : IDisposable
         Until(() => new Uri(Driver.Url).AbsolutePath.Split('/') is [_, _, _, { } step, ..] && step == code ? step : null, $"{code} is not in the address");
     }
 
+    /// <summary>The server's clock, by which a visit goes, ms.</summary>
+    public long ServerNow() => (long)Script("const ask = new XMLHttpRequest(); ask.open('GET', '/api/session', false); ask.send(); return Date.parse(JSON.parse(ask.responseText).now)")!;
+
+    /// <summary>Opens the draft of the hot test, which stands beside its run.</summary>
+    public void HotDraft()
+    {
+        Step("hot-test");
+        Click(By.XPath("//nav[@aria-label='Stations of this step']//a[contains(., 'Hot draft')]"));
+    }
+
     /// <summary>Clears the stop that is shown: refused until its re-test is said to have passed.</summary>
     public void ClearStop(string what, string retest)
     {

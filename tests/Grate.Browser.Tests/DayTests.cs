@@ -24,6 +24,7 @@ public class DayTests
             browser.Step(step);
             if (step == "hot-test")
             {
+                browser.HotDraft();
                 browser.Type("draftPa", "14");
                 browser.SeeText("you read 14.0 Pa");
             }

@@ -84,7 +84,7 @@ public class FaultTests(GrateApp app) : IClassFixture<GrateApp>
         using var browser = new Browser(app);
         browser.SignIn();
         browser.OpenVisit(4);
-        browser.Step("hot-test");
+        browser.HotDraft();
         browser.Type("draftPa", "16.5");
         browser.SeeText("you read 16.5 Pa");
         browser.SeeText("Saved");
@@ -105,7 +105,7 @@ public class FaultTests(GrateApp app) : IClassFixture<GrateApp>
         using var browser = new Browser(app);
         browser.SignIn();
         browser.OpenVisit(5);
-        browser.Step("hot-test");
+        browser.HotDraft();
         browser.Click(By.XPath("//button[starts-with(., 'Room, CO')]"));
         browser.See(By.Id("coPpm"));
         browser.Offline(true);
@@ -131,7 +131,7 @@ public class FaultTests(GrateApp app) : IClassFixture<GrateApp>
         using var browser = new Browser(app);
         browser.SignIn();
         browser.OpenVisit(4);
-        browser.Step("hot-test");
+        browser.HotDraft();
         browser.Type("draftPa", "999");
         browser.SeeText("Draft at the collar must lie between");
         browser.Click(By.XPath("//button[.='Done, next step']"));
@@ -152,7 +152,7 @@ public class FaultTests(GrateApp app) : IClassFixture<GrateApp>
         browser.SignIn();
         browser.OpenVisit(3);
         browser.Step("air");
-        browser.Step("hot-test");
+        browser.HotDraft();
         browser.Driver.Navigate().Refresh();
         browser.See(By.XPath("//h2[@id='step-name' and .='Hot test']"));
         browser.Driver.Navigate().Back();

@@ -137,7 +137,7 @@ public class FlueTests(GrateApp app) : IClassFixture<GrateApp>
         using var browser = new Browser(app);
         browser.SignIn();
         browser.OpenVisit(4);
-        browser.Step("hot-test");
+        browser.HotDraft();
         app.Play("gusts");
         browser.Click(By.XPath("//button[.='Connect instruments']"));
         browser.SeeText("Unsteady");
@@ -155,7 +155,7 @@ public class FlueTests(GrateApp app) : IClassFixture<GrateApp>
         browser.SeeText("in the last");
         // The connection stays while the steps change.
         browser.Step("air");
-        browser.Step("hot-test");
+        browser.HotDraft();
         browser.SeeText("in the last");
         Assert.Empty(browser.Driver.FindElements(By.XPath("//button[.='Connect instruments']")));
         app.Play("steady");
@@ -168,7 +168,7 @@ public class FlueTests(GrateApp app) : IClassFixture<GrateApp>
         using var browser = new Browser(app);
         browser.SignIn();
         browser.OpenVisit(5);
-        browser.Step("hot-test");
+        browser.HotDraft();
         app.Play("fan-on");
         browser.Click(By.XPath("//button[.='Connect instruments']"));
         double Live() => double.Parse(browser.See(By.CssSelector("[data-live]")).Text.Replace('−', '-'), CultureInfo.InvariantCulture);

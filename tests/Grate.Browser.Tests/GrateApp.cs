@@ -43,6 +43,9 @@ public sealed class GrateApp : IDisposable
         var standIn = Path.Combine(Path.GetDirectoryName(Needed("GRATE_APP"))!, "Grate.Instruments.dll");
         var instruments = new ProcessStartInfo("dotnet") { ArgumentList = { standIn, "--port", $"{_instrumentPort}", "--page", $"{_stagePort}" } };
         instruments.Environment["Clock__At"] = _moment;
+        // One clock for server and stand-ins, however fast.
+        foreach (var (name, value) in settings.Where(s => s.Name == "Clock__Speed"))
+            instruments.Environment[name] = value;
         _instruments = Process.Start(instruments)!;
         if (start)
             Start();

@@ -113,7 +113,7 @@ public class SliceTests(GrateApp app) : IClassFixture<GrateApp>
         using var browser = new Browser(app);
         browser.SignIn();
         browser.OpenVisit(3);
-        browser.Step("hot-test");
+        browser.HotDraft();
         browser.Type("draftPa", "0.06");
         browser.SeeText("Did you mean in w.c.? That would be 14.9 Pa.");
         browser.Click(By.XPath("//button[.='Yes, take it']"));

@@ -207,10 +207,12 @@ public class VisitTests(GrateServer server)
             await client.SendAsync(HttpMethod.Put, StepAddress(visit, code), code == "sweep" ? Saves.Step(status: "skipped", reason: "snow on the roof") : Saves.Step(Step(document, code).GetProperty("saved").ValueKind == JsonValueKind.Null ? 0 : 1));
         await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/findings/{Guid.CreateVersion7()}", Saves.Finding("baffle", "unsafe", stop: "baffle"));
 
+        await client.KeepAsync(visit, "ash", new { depthMm = 20 });
+
         // What is missing is named, asks for a reason each, and signing is asked once more.
         var missing = (await client.ReadAsync($"/api/visits/{visit}")).GetProperty("signing").GetProperty("missing").EnumerateArray().ToDictionary(m => m.Text("code"), m => m.Text("sentence"));
         Assert.Equal("The wood is unknown: no moisture, no amount.", missing["wood"]);
-        Assert.Contains("parts are not marked: smoke and CO alarms", missing["parts"], StringComparison.Ordinal);
+        Assert.Contains("parts are not marked: fuel and moisture", missing["parts"], StringComparison.Ordinal);
         // A step that was skipped with a reason misses nothing more.
         Assert.DoesNotContain("deposits", missing.Keys);
         var why = await client.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/sign", new { confirmed = true }, HttpStatusCode.BadRequest);

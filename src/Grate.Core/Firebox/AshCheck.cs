@@ -91,5 +91,5 @@ public sealed class AshStation : Station<AshCheck, AshCheckAnswer>
 
     /// <inheritdoc/>
     public override IEnumerable<Fact> Facts(AshCheck entry, AshCheckAnswer answer) =>
-        [.. Fact.Number(FireboxFacts.PanL, entry.PanL), .. Fact.Number(FireboxFacts.AshKgYear, entry == new AshCheck() ? null : answer.AshKgYear)];
+        [.. Fact.Number(FireboxFacts.PanL, entry.PanL), .. Fact.Number(FireboxFacts.PanDays, answer.Reckoned?.EmptyEveryDays), .. Fact.Number(FireboxFacts.AshKgYear, entry == new AshCheck() ? null : answer.AshKgYear)];
 }

@@ -180,6 +180,9 @@ public static class FireboxFacts
     /// <summary>State of the air wash.</summary>
     public const string AirWash = "tubes.air-wash";
 
+    /// <summary>Days until the pan is full.</summary>
+    public const string PanDays = "ash.pan-days";
+
     /// <summary>What the ash pan holds, L.</summary>
     public const string PanL = "ash.pan-l";
 

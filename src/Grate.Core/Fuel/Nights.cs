@@ -107,6 +107,9 @@ public sealed class NightsStation : Station<Nights, NightsAnswer>
     public override IReadOnlyList<string> Steps { get; } = [VisitSteps.Agree];
 
     /// <inheritdoc/>
+    public override bool AfterTheOthers => true;
+
+    /// <inheritdoc/>
     public override JsonTypeInfo<Nights> EntryJson => CoreJson.Default.Nights;
 
     /// <inheritdoc/>

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { onDestroy } from "svelte";
+  import { onDestroy, untrack } from "svelte";
   import { goto } from "$app/navigation";
   import type { Schema } from "../api/client";
   import { clock } from "../clock";
@@ -24,7 +24,17 @@
   const marks = $derived(run.marks ?? []);
   const samples = $derived(run.samples ?? []);
   const set = (change: Partial<Run>) => station.set(change);
-  $effect(() => station.reckon(undefined, true));
+  // What other stations of the step find out answers questions of the run: they are asked again when those are saved.
+  const others = $derived(
+    Object.values(visit.stations)
+      .filter((s) => s.step === step.code && s.code !== "hot-run")
+      .map((s) => s.saver.version)
+      .join(),
+  );
+  $effect(() => {
+    void others;
+    station.reckon(undefined, true);
+  });
 
   const everyS = 30;
   const mostSamples = 400;
@@ -49,7 +59,7 @@
   $effect(() => {
     if (!going || !visit.writable || (!live.has("flueC") && !live.has("draftPa"))) return;
     const last = samples.at(-1)?.minute ?? -1;
-    if ((minute - last) * 60 >= everyS) keepSample();
+    if ((minute - last) * 60 >= everyS) untrack(keepSample);
   });
   const rounded = (n: number, to = 100) => Math.round(n * to) / to;
   const readings = () => ({
@@ -121,7 +131,8 @@
   }
   // It is judged by itself.
   $effect(() => {
-    if (next?.step === "light-off" && climb?.answer?.over && climb.answer.result && visit.writable) mark(next);
+    if (!next || next.step !== "light-off" || !climb?.answer?.over || !climb.answer.result || !visit.writable) return;
+    if (!untrack(() => marks.some((m) => m.step === "light-off"))) untrack(() => mark(next));
   });
 
   function mark(of: RunStep, saw: Mark["saw"] = null) {

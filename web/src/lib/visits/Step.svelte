@@ -1,5 +1,7 @@
 <script lang="ts">
   import { goto } from "$app/navigation";
+  import HouseholdLink from "../household/HouseholdLink.svelte";
+  import HouseholdNotes from "../household/HouseholdNotes.svelte";
   import DueTasks from "../service/DueTasks.svelte";
   import MergeOffer from "./MergeOffer.svelte";
   import NextStep from "./NextStep.svelte";
@@ -90,6 +92,7 @@
     <p><span class="text-quiet">Phone:</span> {visit.doc.customer.phone || "none noted"}</p>
     <h3 class="mt-7">What is due</h3>
     <DueTasks due={visit.doc.due} />
+    <HouseholdNotes stoveId={visit.doc.stove.id} />
   {:else if step.code === "load"}
     <h3>For this visit</h3>
     <ul>
@@ -101,6 +104,7 @@
     </ul>
   {:else if step.code === "next"}
     <NextStep {visit} />
+    <HouseholdLink stoveId={visit.doc.stove.id} />
   {/if}
 
   {#if stations.length > 1}

@@ -119,7 +119,7 @@
 
 {#snippet duct(view: View)}
   {#if visit?.duct}
-    <g aria-label="Outside-air duct">
+    <g role="img" aria-label="Outside-air duct">
       <path d={line(view, visit.duct)} class="stroke-computed fill-none" stroke-width="6" stroke-linejoin="round" />
       <path d={line(view, visit.duct)} class="stroke-base-100 fill-none" stroke-width="3" stroke-linejoin="round" />
       <circle

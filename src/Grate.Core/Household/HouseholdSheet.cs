@@ -1,0 +1,140 @@
+using Grate.Core.Burning;
+using Grate.Core.Deposits;
+using Grate.Core.Firebox;
+using Grate.Core.Flue;
+using Grate.Core.Fuel;
+
+namespace Grate.Core.Household;
+
+/// <summary>A line of the household's sheet: a text of the language file, with what belongs into it.</summary>
+/// <param name="Key">Its key in the language file.</param>
+/// <param name="Args">What stands for {0}, {1}: numbers with their units.</param>
+/// <param name="Day">What stands for {day}.</param>
+/// <param name="Part">Word of the part whose name stands for {part}.</param>
+public sealed record SheetLine(string Key, IReadOnlyList<string> Args, DateOnly? Day = null, string? Part = null);
+
+/// <summary>A section of the sheet.</summary>
+/// <param name="Code">Its word; its heading in the language file is "head." and this.</param>
+/// <param name="Lines">Its lines.</param>
+/// <param name="Numbered">Whether they are done one after another.</param>
+public sealed record SheetSection(string Code, IReadOnlyList<SheetLine> Lines, bool Numbered = false);
+
+/// <summary>
+/// What a household gets for its own stove (handbook 07 section 6): built from the stove's kind and from what the last signed visit
+/// found. Texts are keys of a language file; nothing of the records but what the household may know stands in it.
+/// </summary>
+/// <param name="MayLight">Whether no stop stands.</param>
+/// <param name="Visited">Day of the last signed visit; null where there was none.</param>
+/// <param name="Sections">Its sections in order.</param>
+public sealed record HouseholdSheet(bool MayLight, DateOnly? Visited, IReadOnlyList<SheetSection> Sections)
+{
+    /// <summary>Cards that stand apart: what to do when it goes wrong.</summary>
+    public static IReadOnlyList<SheetSection> Cards { get; } =
+    [
+        Numbered("chimney-fire", "card.fire.1", "card.fire.2", "card.fire.3", "card.fire.4", "card.fire.5"),
+        Plain("co", "card.co.1", "card.co.2"),
+        Plain("call", "card.call.1", "card.call.2", "card.call.3", "card.call.4", "card.call.5"),
+    ];
+
+    /// <summary>The sheet of a stove.</summary>
+    /// <param name="at">The stove as it is known today.</param>
+    /// <param name="stops">Codes of the stops that stand.</param>
+    /// <param name="next">When somebody comes again; null where nothing is due.</param>
+    public static HouseholdSheet Of(VisitContext at, IReadOnlyCollection<string> stops, DateOnly? next)
+    {
+        var last = at.History.Earlier.Count > 0 ? at.History.Earlier[^1] : null;
+        List<SheetSection> sections =
+        [
+            new("today", Today(last, stops, at)),
+            new("differently", Differently(at)),
+            new("again", next is { } day ? [new("again.before", [], day)] : []),
+            new("lighting", Lit(at), true),
+            new("reload", [.. Texts("reload.1", "reload.2", "reload.3"), .. at.Stove.Features.Contains("bypass") ? Texts("reload.bypass") : []], true),
+            new("night", Night(at)),
+            new("ash", Ash(at)),
+            Plain("glass", "glass.1", "glass.2"),
+            Plain("wood", "wood.1", "wood.2", "wood.3"),
+            new("coal", at.Stove.Features.Contains("grate") ? Texts("coal.1", "coal.2", "coal.3", "coal.4") : []),
+            new("monthly", [.. Texts("monthly.flue", "monthly.rope"), .. at.Stove.Features.Contains("combustor") ? Texts("monthly.combustor") : [], .. at.Stove.Features.Contains("bricks") ? Texts("monthly.bricks") : [], .. Texts("monthly.alarm")]),
+        ];
+        return new(stops.Count == 0, last?.Day, [.. sections.Where(s => s.Lines.Count > 0)]);
+    }
+
+    /// <summary>Every key that a sheet may use, for whoever writes a language file.</summary>
+    public static IReadOnlyList<string> Keys(Parts parts) =>
+    [
+        .. _keys, .. Cards.SelectMany(c => c.Lines.Select(l => l.Key).Append($"head.{c.Code}")),
+        .. parts.Marks.Select(m => $"part.{m.Code}").Distinct(), .. parts.Stops.Select(s => $"stop.{s.Code}"),
+        .. Enumerable.Range(1, 12).Select(m => $"month.{m}"),
+    ];
+
+    private static readonly string[] _keys =
+    [
+        "title", "from", "may-light", "no-fire", "visited", "lang.name", "rules", "large", "ordinary", "log.title", "log.night", "log.ash", "log.wood", "log.note", "log.kg", "log.hours", "log.days", "log.coals",
+        "log.coals.none", "log.coals.some", "log.coals.plenty", "log.send", "log.thanks", "log.refused", "withdrawn", "drawing",
+        "head.today", "head.differently", "head.again", "head.lighting", "head.reload", "head.night", "head.ash", "head.glass", "head.wood", "head.coal", "head.monthly",
+        "today.swept", "today.sound", "today.wearing", "today.spent", "today.unsafe", "today.pulls", "today.weak",
+        "do.smaller-loads", "do.wood-wet", "do.wood-wet-until", "again.before",
+        "light.preheat", "light.lay", "light.lay-heater", "light.light", "light.shut", "light.shut-heater", "reload.1", "reload.2", "reload.3", "reload.bypass",
+        "night.1", "night.load", "night.heater", "ash.bed", "ash.days", "ash.pail", "glass.1", "glass.2", "wood.1", "wood.2", "wood.3", "coal.1", "coal.2", "coal.3", "coal.4",
+        "monthly.flue", "monthly.rope", "monthly.combustor", "monthly.bricks", "monthly.alarm",
+    ];
+
+    private static SheetLine[] Texts(params string[] keys) => [.. keys.Select(k => new SheetLine(k, []))];
+
+    private static SheetSection Plain(string code, params string[] keys) => new(code, Texts(keys));
+
+    private static SheetSection Numbered(string code, params string[] keys) => new(code, Texts(keys), true);
+
+    private static List<SheetLine> Today(EarlierVisit? last, IReadOnlyCollection<string> stops, VisitContext at)
+    {
+        List<SheetLine> lines = [.. stops.Select(s => new SheetLine($"stop.{s}", []))];
+        if (last is null)
+            return lines;
+        // Of a part that two steps marked the later one's word stands.
+        var found = last.Found.GroupBy(f => f.Part).Select(g => g.MaxBy(f => VisitSteps.NumberOf(f.Step))!).ToList();
+        lines.AddRange(found.Where(f => f.Condition is Condition.Wearing or Condition.Spent or Condition.Unsafe).OrderByDescending(f => f.Condition)
+            .Select(f => new SheetLine($"today.{Word.Of(f.Condition)}", [], f.LookAgain, f.Part)));
+        if (last.Number(DepositFacts.LeftMm) is not null)
+            lines.Add(new("today.swept", [Units.Of(Quantity.Thickness, at.Units).Format((last.Number(DepositFacts.WorstMm) ?? 0) / 1000)]));
+        if (Enum.GetValues<FiringLevel>().Select(l => Word.Find<DraftVerdict>(last.Text(FlueFacts.Verdict(l)))).OfType<DraftVerdict>().ToList() is { Count: > 0 } drafts)
+            lines.Add(new(drafts.TrueForAll(d => d == DraftVerdict.AsExpected) ? "today.pulls" : "today.weak", []));
+        if (found.Count(f => f.Condition == Condition.Sound) is > 0 and var sound)
+            lines.Add(new("today.sound", [$"{sound}"]));
+        return lines;
+    }
+
+    private static List<SheetLine> Differently(VisitContext at)
+    {
+        var lines = new List<SheetLine>();
+        if (at.NewestText(FuelFacts.Habit) == Word.Of(Habit.Slow))
+            lines.Add(new("do.smaller-loads", []));
+        if (at.NewestNumber(FuelFacts.MoistureWet) is { } wet && Moisture.DryOfWet(wet) > Moisture.DryMean.Value)
+        {
+            var read = Units.Of(Quantity.Share, at.Units).Format(Moisture.DryOfWet(wet));
+            lines.Add(DateOnly.TryParseExact(at.NewestText(FuelFacts.MeasureAgainOn), "yyyy-MM-dd", out var until) && until > at.Today
+                ? new("do.wood-wet-until", [read], until) : new("do.wood-wet", [read]));
+        }
+        return lines;
+    }
+
+    private static List<SheetLine> Lit(VisitContext at)
+    {
+        var heater = at.Stove.Kind == StoveKind.MasonryHeater;
+        return
+        [
+            .. Lighting.Of(at).Preheat is null ? [] : Texts("light.preheat"),
+            .. Texts(heater ? "light.lay-heater" : "light.lay", "light.light", heater ? "light.shut-heater" : "light.shut"),
+        ];
+    }
+
+    private static List<SheetLine> Night(VisitContext at) => at.Stove.Kind == StoveKind.MasonryHeater ? [.. Texts("night.heater")]
+        : [.. Texts("night.1"), .. at.NewestNumber(FuelFacts.NightLoadKg) is { } load ? [new SheetLine("night.load", [Units.Of(Quantity.Mass, at.Units).Format(load)])] : Array.Empty<SheetLine>()];
+
+    private static List<SheetLine> Ash(VisitContext at) =>
+    [
+        .. Texts("ash.bed"),
+        .. at.NewestNumber(FireboxFacts.PanDays) is { } days ? [new SheetLine("ash.days", [$"{days:0}"])] : Array.Empty<SheetLine>(),
+        .. Texts("ash.pail"),
+    ];
+}

@@ -1,0 +1,133 @@
+using System.Globalization;
+using System.Security.Claims;
+using System.Security.Cryptography;
+using System.Text;
+using Grate.Core;
+using Grate.Core.Fuel;
+using Grate.Core.Household;
+using Grate.Core.Section;
+using Grate.Core.Visits;
+using Grate.Server.Access;
+using Grate.Server.Features.Service;
+using Grate.Store;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.WebUtilities;
+
+namespace Grate.Server.Features.Household;
+
+/// <summary>A household's page as it is made: the secret in it is shown this once.</summary>
+/// <param name="Path">Path on this server.</param>
+public sealed record HouseholdAddress(string Path);
+
+/// <summary>A stove's page for its household, and what came back.</summary>
+/// <param name="Link">The page that works; null where there is none.</param>
+/// <param name="Notes">What the household told, newest first.</param>
+public sealed record HouseholdState(HouseholdLink? Link, IReadOnlyList<HouseholdNote> Notes);
+
+/// <summary>Pages of households under secret addresses: read by whoever has the address, without a sign-in and without a script.</summary>
+public static class HouseholdEndpoints
+{
+    private const int SecretBytes = 24, LongestText = 500;
+    private static readonly string[] _fields = ["log.kg", "log.hours", "log.coals", "log.days", "log.note", "log.title"];
+    private const double MostKg = 100_000, MostHours = 100, MostDays = 400;
+
+    /// <summary>Maps the pages.</summary>
+    public static void MapHouseholds(this WebApplication app)
+    {
+        var links = app.MapGroup("/api/stoves/{id:guid}/household").RequireAuthorization(Policies.SignedIn);
+        links.MapGet("", StateAsync).Produces<HouseholdState>().ProducesProblem(404);
+        links.MapPost("", MakeAsync).Produces<HouseholdAddress>().ProducesProblem(404);
+        links.MapDelete("", WithdrawAsync).Produces(204).ProducesProblem(404);
+        app.MapGet("/h/{secret}", ReadAsync).AllowAnonymous().RequireRateLimiting(Policies.CalendarRate).Produces<string>(200, "text/html").Produces<string>(404, "text/html");
+        app.MapPost("/h/{secret}", TellAsync).AllowAnonymous().RequireRateLimiting(Policies.CalendarRate).DisableAntiforgery().WithMetadata(new BodyLimit(8 * 1024, "What is told is at most 8 KB."));
+    }
+
+    private static async Task<IResult> StateAsync(Guid id, StoveStore stoves, HouseholdStore households) => await stoves.ExistsAsync(id)
+        ? TypedResults.Ok(new HouseholdState(await households.LinkAsync(id), await households.NotesAsync(id))) : Faults.Missing("stove");
+
+    private static async Task<IResult> MakeAsync(Guid id, ClaimsPrincipal user, StoveStore stoves, HouseholdStore households, TimeProvider clock)
+    {
+        if (!await stoves.ExistsAsync(id))
+            return Faults.Missing("stove");
+        var secret = WebEncoders.Base64UrlEncode(RandomNumberGenerator.GetBytes(SecretBytes));
+        await households.MakeAsync(Guid.CreateVersion7(), id, HashOf(secret), user.PersonId(), clock.GetUtcNow());
+        return TypedResults.Ok(new HouseholdAddress($"/h/{secret}"));
+    }
+
+    private static async Task<IResult> WithdrawAsync(Guid id, HouseholdStore households, TimeProvider clock) =>
+        await households.WithdrawAsync(id, clock.GetUtcNow()) ? TypedResults.NoContent() : Faults.Missing("page of this household");
+
+    private static async Task<IResult> ReadAsync(string secret, [FromQuery] string? lang, [FromQuery] string? size, [FromQuery] string? told, HttpContext context,
+        HouseholdStore households, HistoryStore histories, StopStore stops, DueKeeper due, Languages languages, TimeProvider clock)
+    {
+        context.Response.Headers.CacheControl = "private, no-store";
+        // The address is a secret: no other page is told where somebody came from.
+        context.Response.Headers["X-Robots-Tag"] = "noindex";
+        var language = languages.Of(lang, context.Request.Headers.AcceptLanguage.ToString());
+        if (secret.Length > 100 || await households.StoveOfAsync(HashOf(secret)) is not { } stove || await histories.StoveAsync(stove) is not { } record)
+            return TypedResults.Content(HouseholdHtml.Withdrawn(language), "text/html", Encoding.UTF8, 404);
+        var today = record.Firm.Day(clock.GetUtcNow());
+        var at = new VisitContext(record.History, today, today, UnitSystem.Metric, [], []);
+        var standing = (await stops.OfStoveAsync(stove)).Where(s => s.ClearedAt is null).Select(s => s.Code).Distinct().ToList();
+        var next = (await due.TasksAsync(stove)).Where(t => t.Kind != DueKind.Stop).Select(t => (DateOnly?)t.By).Min();
+        var sheet = HouseholdSheet.Of(at, standing, next);
+        var notice = told switch { "kept" => language["log.thanks"], null => null, _ => _fields.Contains(told) ? language["log.refused"].Replace("{0}", language[told], StringComparison.Ordinal) : null };
+        return TypedResults.Content(HouseholdHtml.Page(sheet, StoveSection.Of(at), record.Firm.Name, language, languages.All, size == "large", notice), "text/html", Encoding.UTF8);
+    }
+
+    private static async Task<IResult> TellAsync(string secret, HttpRequest request, HouseholdStore households, Languages languages, TimeProvider clock)
+    {
+        if (secret.Length > 100 || await households.StoveOfAsync(HashOf(secret)) is not { } stove)
+            return TypedResults.Content(HouseholdHtml.Withdrawn(languages.Of(null, request.Headers.AcceptLanguage.ToString())), "text/html", Encoding.UTF8, 404);
+        if (!request.HasFormContentType)
+            return TypedResults.Problem(statusCode: 415, title: "A form is expected.");
+        var form = await request.ReadFormAsync();
+        var language = languages.Of(form["lang"].ToString(), "");
+        var refused = Note(form, clock.GetUtcNow(), out var note);
+        if (refused is null && !await households.TellAsync(stove, note!))
+            refused = "log.title";
+        var back = $"/h/{secret}?lang={language.Code}{(form["size"] == "large" ? "&size=large" : "")}&told={(refused is null ? "kept" : refused)}";
+        // See other: going back and loading again sends nothing twice.
+        request.HttpContext.Response.Headers.Location = back;
+        return TypedResults.StatusCode(303);
+    }
+
+    // The key of the field that cannot be; null where all is well.
+    private static string? Note(IFormCollection form, DateTimeOffset at, out HouseholdNote? note)
+    {
+        note = null;
+        string Sent(string name) => form[name].ToString().Trim();
+        double? Number(string name, double most) => double.TryParse(Sent(name).Replace(',', '.'), NumberStyles.Float, CultureInfo.InvariantCulture, out var value) && value > 0 && value <= most ? value : null;
+        switch (Sent("kind"))
+        {
+            case "night":
+                if (Number("kg", MostKg) is not { } load)
+                    return "log.kg";
+                if (Number("hours", MostHours) is not { } hours)
+                    return "log.hours";
+                if (Word.Find<Coals>(Sent("coals")) is null)
+                    return "log.coals";
+                note = new("night", load, hours, Sent("coals"), null, "", at);
+                return null;
+            case "ash":
+                if (Number("days", MostDays) is not { } days)
+                    return "log.days";
+                note = new("ash", null, null, null, days, "", at);
+                return null;
+            case "wood":
+                if (Number("kg", MostKg) is not { } bought)
+                    return "log.kg";
+                note = new("wood", bought, null, null, null, "", at);
+                return null;
+            case "note":
+                if (Sent("text") is not { Length: > 0 and <= LongestText } text || EntryErrors.HasOddCharacter(text))
+                    return "log.note";
+                note = new("note", null, null, null, null, text, at);
+                return null;
+            default:
+                return "log.title";
+        }
+    }
+
+    private static byte[] HashOf(string secret) => SHA256.HashData(Encoding.UTF8.GetBytes(secret));
+}

@@ -1,0 +1,98 @@
+using System.Globalization;
+using System.Net;
+using System.Text;
+using Grate.Core.Household;
+using Grate.Core.Section;
+
+namespace Grate.Server.Features.Household;
+
+/// <summary>A household's page as HTML: no script, no cookie, its style in one small file; readable on a telephone of ten years ago and on paper.</summary>
+internal static class HouseholdHtml
+{
+    /// <summary>The page of a sheet.</summary>
+    /// <param name="sheet">What it says.</param>
+    /// <param name="section">The stove cut open.</param>
+    /// <param name="firm">The firm's name.</param>
+    /// <param name="language">Its language.</param>
+    /// <param name="others">The languages to turn to.</param>
+    /// <param name="large">Large print.</param>
+    /// <param name="notice">What became of what was sent just now, or null.</param>
+    public static string Page(HouseholdSheet sheet, StoveSection section, string firm, Language language, IEnumerable<Language> others, bool large, string? notice)
+    {
+        var html = new StringBuilder();
+        html.Append($"<!doctype html><html lang=\"{language.Code}\"{(large ? " class=\"large\"" : "")}><head><meta charset=\"utf-8\"><meta name=\"viewport\" content=\"width=device-width\">")
+            .Append($"<meta name=\"robots\" content=\"noindex\"><title>{Text(language["title"])}</title><link rel=\"stylesheet\" href=\"/household.css\"></head><body><main>");
+        html.Append($"<p class=\"quiet\">{Text(language["from"].Replace("{0}", firm, StringComparison.Ordinal))}</p><h1>{Text(language["title"])}</h1>");
+        html.Append("<nav class=\"quiet\">");
+        foreach (var other in others.Where(o => o.Code != language.Code))
+            html.Append($"<a href=\"?lang={other.Code}{(large ? "&amp;size=large" : "")}\" lang=\"{other.Code}\">{Text(other["lang.name"])}</a> ");
+        html.Append($"<a href=\"?lang={language.Code}{(large ? "" : "&amp;size=large")}\">{Text(language[large ? "ordinary" : "large"])}</a></nav>");
+        if (notice is not null)
+            html.Append($"<p role=\"status\" class=\"notice\">{Text(notice)}</p>");
+        html.Append($"<div class=\"first\">{Drawing(section, sheet.MayLight, language)}<div><p class=\"{(sheet.MayLight ? "may" : "stop")}\">{Text(language[sheet.MayLight ? "may-light" : "no-fire"])}</p>");
+        if (sheet.Sections.FirstOrDefault(s => s.Code == "today") is { } today)
+            Lines(html, today, language);
+        if (sheet.Visited is { } visited)
+            html.Append($"<p class=\"quiet\">{Text(language["visited"].Replace("{day}", language.Day(visited), StringComparison.Ordinal))}</p>");
+        html.Append("</div></div>");
+        foreach (var part in sheet.Sections.Where(s => s.Code != "today"))
+            Section(html, part, language);
+        html.Append("<aside>");
+        foreach (var card in HouseholdSheet.Cards)
+            Section(html, card, language);
+        html.Append("</aside>");
+        Form(html, language, large);
+        html.Append($"<p class=\"quiet\">{Text(language["rules"])}</p></main></body></html>");
+        return html.ToString();
+    }
+
+    /// <summary>What is shown where a page was withdrawn.</summary>
+    public static string Withdrawn(Language language) => $"<!doctype html><html lang=\"{language.Code}\"><head><meta charset=\"utf-8\"><meta name=\"viewport\" content=\"width=device-width\">"
+        + $"<title>Grate</title><link rel=\"stylesheet\" href=\"/household.css\"></head><body><main><p>{Text(language["withdrawn"])}</p></main></body></html>";
+
+    private static void Section(StringBuilder html, SheetSection section, Language language)
+    {
+        html.Append($"<section><h2>{Text(language[$"head.{section.Code}"])}</h2>");
+        Lines(html, section, language);
+        html.Append("</section>");
+    }
+
+    private static void Lines(StringBuilder html, SheetSection section, Language language)
+    {
+        var list = section.Numbered ? "ol" : "ul";
+        html.Append($"<{list}>");
+        foreach (var line in section.Lines)
+            html.Append($"<li>{Text(language.Line(line))}</li>");
+        html.Append($"</{list}>");
+    }
+
+    private static void Form(StringBuilder html, Language language, bool large)
+    {
+        string Number(string name, string label) => $"<label>{Text(language[label])} <input name=\"{name}\" inputmode=\"decimal\" size=\"5\"></label> ";
+        html.Append($"<section class=\"log\"><h2>{Text(language["log.title"])}</h2>");
+        void One(string kind, string fields) => html.Append($"<form method=\"post\"><input type=\"hidden\" name=\"kind\" value=\"{kind}\"><input type=\"hidden\" name=\"lang\" value=\"{language.Code}\">{(large ? "<input type=\"hidden\" name=\"size\" value=\"large\">" : "")}"
+            + $"<h3>{Text(language[$"log.{kind}"])}</h3>{fields}<button>{Text(language["log.send"])}</button></form>");
+        var coals = string.Concat(Core.Word.All<Core.Fuel.Coals>().Select(c => $"<option value=\"{c}\">{Text(language[$"log.coals.{c}"])}</option>"));
+        One("night", $"{Number("kg", "log.kg")}{Number("hours", "log.hours")}<label>{Text(language["log.coals"])} <select name=\"coals\">{coals}</select></label> ");
+        One("ash", Number("days", "log.days"));
+        One("wood", Number("kg", "log.kg"));
+        One("note", $"<textarea name=\"text\" rows=\"3\" maxlength=\"500\" aria-label=\"{Text(language["log.note"])}\"></textarea>");
+        html.Append("</section>");
+    }
+
+    private static string Drawing(StoveSection section, bool mayLight, Language language)
+    {
+        const double unit = 200;
+        string At(double m) => (m * unit).ToString("0.#", CultureInfo.InvariantCulture);
+        var (width, height) = (section.WidthM + 0.1, section.HeightM + 0.1);
+        var svg = new StringBuilder($"<svg viewBox=\"{At(-0.05)} {At(-0.05)} {At(width)} {At(height)}\" role=\"img\" aria-label=\"{Text(language["drawing"])}\">");
+        foreach (var piece in section.Pieces)
+        {
+            var points = string.Join(' ', piece.Corners.Select(c => $"{At(c.X)},{At(section.HeightM - c.Y)}"));
+            svg.Append($"<polygon class=\"{Core.Word.Of(piece.Look)}{(mayLight && piece.Code == "firebox" ? " fire" : "")}\" points=\"{points}\"/>");
+        }
+        return svg.Append("</svg>").ToString();
+    }
+
+    private static string Text(string text) => WebUtility.HtmlEncode(text);
+}

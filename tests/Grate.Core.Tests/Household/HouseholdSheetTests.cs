@@ -1,0 +1,67 @@
+using Grate.Core.Deposits;
+using Grate.Core.Firebox;
+using Grate.Core.Flue;
+using Grate.Core.Fuel;
+using Grate.Core.Household;
+using Grate.Core.Tests.Visits;
+
+namespace Grate.Core.Tests.Household;
+
+/// <summary>What a household gets: handbook 07 section 6.</summary>
+public class HouseholdSheetTests
+{
+    private static readonly DateOnly _next = new(2027, 9, 14);
+
+    private static HouseholdSheet Of(Stove stove, params Fact[] facts) => HouseholdSheet.Of(Histories.At(Histories.Of(new EarlierVisit(Guid.CreateVersion7(), new(2026, 11, 3), true, null, facts,
+        [new("cold-checks", "door-rope", Condition.Wearing, new(2027, 3, 1)), new("back-together", "door-rope", Condition.Sound), new("sweep", "cap", Condition.Spent), new("arrive", "alarms", Condition.Sound)])) with { Stove = stove }), [], _next);
+
+    private static string[] Keys(HouseholdSheet sheet) => [.. sheet.Sections.SelectMany(s => s.Lines.Select(l => l.Key))];
+
+    private static Stove Kind(string kind, bool combustor = false) => Histories.Stove with { Kind = kind, Combustor = combustor };
+
+    [Fact]
+    public void It_is_of_their_stove_and_of_no_other()
+    {
+        var steel = Keys(Of(Kind("steel")));
+        Assert.DoesNotContain(steel, k => k.StartsWith("coal.", StringComparison.Ordinal) || k is "reload.bypass" or "monthly.combustor" or "light.lay-heater");
+        Assert.Contains("reload.bypass", Keys(Of(Kind("top-loader", true))));
+        Assert.Contains("coal.4", Keys(Of(Kind("multi-fuel"))));
+        var heater = Keys(Of(Kind("masonry-heater")));
+        Assert.Contains("night.heater", heater);
+        Assert.DoesNotContain("light.lay", heater);
+        // Every key of it is one that a language file has to have.
+        var known = HouseholdSheet.Keys(Parts.All).ToHashSet();
+        foreach (var kind in StoveKind.All)
+            Assert.All(Keys(Of(Kind(kind.Code, kind.Code is "steel" or "insert"))), k => Assert.Contains(k, known));
+    }
+
+    [Fact]
+    public void It_tells_what_was_found_and_what_to_do_differently()
+    {
+        var sheet = Of(Kind("steel"), new Fact(FuelFacts.Habit, null, "slow"), new Fact(FuelFacts.MoistureWet, 0.2), new Fact(FuelFacts.MeasureAgainOn, null, "2027-04-20"), new Fact(FuelFacts.NightLoadKg, 7.2),
+            new Fact(FireboxFacts.PanDays, 12), new Fact(DepositFacts.WorstMm, 2.4), new Fact(DepositFacts.LeftMm, 0.2), new Fact(FlueFacts.Verdict(FiringLevel.Normal), null, "as-expected"));
+        SheetLine Line(string key) => sheet.Sections.SelectMany(s => s.Lines).Single(l => l.Key == key);
+        // The later word on a part stands: the rope was put right.
+        Assert.Equal(["cap"], sheet.Sections[0].Lines.Where(l => l.Part is not null).Select(l => l.Part!));
+        Assert.Equal("2", Line("today.sound").Args[0]);
+        Assert.Equal("2.4 mm", Line("today.swept").Args[0]);
+        Assert.Contains("today.pulls", Keys(sheet));
+        Assert.Contains("do.smaller-loads", Keys(sheet));
+        // 20 % wet reads 25 on the meter.
+        Assert.Equal(("25 %", new DateOnly(2027, 4, 20)), (Line("do.wood-wet-until").Args[0], Line("do.wood-wet-until").Day!.Value));
+        Assert.Equal("7.2 kg", Line("night.load").Args[0]);
+        Assert.Equal("12", Line("ash.days").Args[0]);
+        Assert.Equal(_next, Line("again.before").Day);
+        Assert.True(sheet.MayLight);
+    }
+
+    [Fact]
+    public void A_stop_stands_first_and_forbids_the_fire()
+    {
+        var sheet = HouseholdSheet.Of(Histories.At(), ["glaze"], null);
+        Assert.False(sheet.MayLight);
+        Assert.Equal("stop.glaze", sheet.Sections[0].Lines[0].Key);
+        Assert.Null(sheet.Visited);
+        Assert.DoesNotContain(sheet.Sections, s => s.Code is "again" or "differently");
+    }
+}

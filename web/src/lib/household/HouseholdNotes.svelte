@@ -1,0 +1,33 @@
+<script lang="ts">
+  import { api, reply, type Schema } from "../api/client";
+  import { dayOf } from "../dates";
+  import { tables } from "../tables.svelte";
+
+  let { stoveId }: { stoveId: string } = $props();
+
+  let notes = $state<Schema["HouseholdNote"][]>([]);
+  $effect(() => {
+    void reply(api.GET("/api/stoves/{id}/household", { params: { path: { id: stoveId } } })).then((answer) => {
+      if (answer.kind === "ok") notes = answer.data.notes;
+    });
+  });
+  const said = (n: Schema["HouseholdNote"]) =>
+    ({
+      night: () =>
+        `a night of ${n.hours} h on ${tables.show(n.kg ?? 0, "mass")}, ${tables.word("coals", n.coals).toLowerCase()} coals in the morning`,
+      ash: () => `the pan was full after ${n.days} days`,
+      wood: () => `${tables.show(n.kg ?? 0, "wood")} of wood bought`,
+      note: () => `“${n.text}”`,
+    })[n.kind as "night" | "ash" | "wood" | "note"]();
+</script>
+
+{#if notes.length}
+  <h3 class="mt-7">What the household told</h3>
+  <ul>
+    {#each notes as note (note.at)}
+      <li class="border-base-300 flex gap-3 border-b py-1.5">
+        <span class="text-quiet w-28 shrink-0">{dayOf(note.at)}</span><span>{said(note)}</span>
+      </li>
+    {/each}
+  </ul>
+{/if}
