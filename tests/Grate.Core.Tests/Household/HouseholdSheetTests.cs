@@ -13,7 +13,8 @@ public class HouseholdSheetTests
     private static readonly DateOnly _next = new(2027, 9, 14);
 
     private static HouseholdSheet Of(Stove stove, params Fact[] facts) => HouseholdSheet.Of(Histories.At(Histories.Of(new EarlierVisit(Guid.CreateVersion7(), new(2026, 11, 3), true, null, facts,
-        [new("cold-checks", "door-rope", Condition.Wearing, new(2027, 3, 1)), new("back-together", "door-rope", Condition.Sound), new("sweep", "cap", Condition.Spent), new("arrive", "alarms", Condition.Sound)])) with { Stove = stove }), [], _next);
+        [new("cold-checks", "door-rope", Condition.Wearing, new(2027, 3, 1)), new("back-together", "door-rope", Condition.Sound), new("sweep", "cap", Condition.Spent), new("arrive", "alarms", Condition.Sound)])) with
+    { Stove = stove }), [], _next);
 
     private static string[] Keys(HouseholdSheet sheet) => [.. sheet.Sections.SelectMany(s => s.Lines.Select(l => l.Key))];
 
