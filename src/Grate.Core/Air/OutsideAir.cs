@@ -164,7 +164,7 @@ public sealed record OutsideAirAnswer(AirDuctAnswer Reckoned, IReadOnlyList<Duct
             Duct: runs.Count == 0 ? null : new DuctEntry(look.Kind, runs.Sum(r => r.LengthM), bends, look.Bends45, look.Hood, look.Screen, true, null, rise, look.CollarMm, look.DiameterMm),
             Heat: new(outdoorC, fires.NormalKgH, wood.MoistureWet, WoodKgPerYear: wood.KgPerYear, MonthlyMeanC: at.House.MonthlyC),
             WorstCasePa: WorstPa(at, AirOf(FiringLevel.High)), CodeAsks: look.CodeAsks, AirCollar: look.AirCollar), refused);
-        errors.TakeOver(refused, field => field.StartsWith("duct.", StringComparison.Ordinal) ? field[5..] : field);
+        errors.TakeOver(refused, field => field == "duct.lengthM" ? "runs" : field.StartsWith("duct.", StringComparison.Ordinal) ? field[5..] : field);
         if (reckoned is null)
             return null;
         var duct = runs.Count == 0 ? null : new Duct(Word.Find<DuctKind>(look.Kind) ?? DuctKind.Smooth, runs.Sum(r => r.LengthM), bends, look.Bends45 ?? 0, look.Hood ?? true,

@@ -180,6 +180,9 @@ public static class FireboxFacts
     /// <summary>State of the air wash.</summary>
     public const string AirWash = "tubes.air-wash";
 
+    /// <summary>Heat that the lining holds when it is hot, kWh.</summary>
+    public const string LiningKwh = "lining.stored-kwh";
+
     /// <summary>Days until the pan is full.</summary>
     public const string PanDays = "ash.pan-days";
 

@@ -64,6 +64,7 @@ public sealed class LiningStation : Station<LiningCheck, LiningCheckAnswer>
     /// <inheritdoc/>
     public override IEnumerable<Fact> Facts(LiningCheck entry, LiningCheckAnswer answer) =>
     [
+        .. Fact.Number(FireboxFacts.LiningKwh, entry.Panels is { Count: > 0 } ? answer.StoredKwh : null),
         .. answer.Panels.SelectMany(panel => entry.Panels?.GetValueOrDefault(Word.Of(panel.Place)) is not { } typed ? [] : (IEnumerable<Fact>)
         [
             .. Fact.Number(LiningFacts.WidthMm(panel.Place), typed.WidthMm),

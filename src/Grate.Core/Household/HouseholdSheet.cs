@@ -76,7 +76,7 @@ public sealed record HouseholdSheet(bool MayLight, DateOnly? Visited, IReadOnlyL
         "today.swept", "today.sound", "today.wearing", "today.spent", "today.unsafe", "today.pulls", "today.weak",
         "do.smaller-loads", "do.wood-wet", "do.wood-wet-until", "again.before",
         "light.preheat", "light.lay", "light.lay-heater", "light.light", "light.shut", "light.shut-heater", "reload.1", "reload.2", "reload.3", "reload.bypass",
-        "night.1", "night.load", "night.heater", "ash.bed", "ash.days", "ash.pail", "glass.1", "glass.2", "wood.1", "wood.2", "wood.3", "coal.1", "coal.2", "coal.3", "coal.4",
+        "night.1", "night.bricks", "night.load", "night.heater", "ash.bed", "ash.days", "ash.pail", "glass.1", "glass.2", "wood.1", "wood.2", "wood.3", "coal.1", "coal.2", "coal.3", "coal.4",
         "monthly.flue", "monthly.rope", "monthly.combustor", "monthly.bricks", "monthly.alarm",
     ];
 
@@ -129,7 +129,7 @@ public sealed record HouseholdSheet(bool MayLight, DateOnly? Visited, IReadOnlyL
     }
 
     private static List<SheetLine> Night(VisitContext at) => at.Stove.Kind == StoveKind.MasonryHeater ? [.. Texts("night.heater")]
-        : [.. Texts("night.1"), .. at.NewestNumber(FuelFacts.NightLoadKg) is { } load ? [new SheetLine("night.load", [Units.Of(Quantity.Mass, at.Units).Format(load)])] : Array.Empty<SheetLine>()];
+        : [.. Texts("night.1"), .. at.NewestNumber(FireboxFacts.LiningKwh) is { } heat ? [new SheetLine("night.bricks", [$"{heat:0.0} kWh"])] : Array.Empty<SheetLine>(), .. at.NewestNumber(FuelFacts.NightLoadKg) is { } load ? [new SheetLine("night.load", [Units.Of(Quantity.Mass, at.Units).Format(load)])] : Array.Empty<SheetLine>()];
 
     private static List<SheetLine> Ash(VisitContext at) =>
     [

@@ -1,5 +1,6 @@
 using Dapper;
 using Grate.Core;
+using Grate.Core.Burning;
 using Grate.Core.Deposits;
 using Grate.Core.Flue;
 using Grate.Core.Fuel;
@@ -193,6 +194,7 @@ public sealed class DemoData(NpgsqlDataSource database)
         await RecordAsync(new WoodStation(), past.Wood());
         await RecordAsync(new DepositsStation(), past.Sweep());
         await RecordAsync(new HotDraftStation(), new HotTest(readings));
+        await RecordAsync(new HotRunStation(), DemoHistory.Run(start, day));
 
         var found = past.Findings(yearsAgo, faulty).ToList();
         foreach (var finding in found)

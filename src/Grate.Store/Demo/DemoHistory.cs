@@ -1,4 +1,5 @@
 using Grate.Core;
+using Grate.Core.Burning;
 using Grate.Core.Deposits;
 using Grate.Core.Flue;
 using Grate.Core.Fuel;
@@ -44,6 +45,10 @@ internal sealed class DemoHistory(DemoStove stove, DemoHouse house, Random rando
         return new SweepRecord(found, SweptL: Math.Round(1 + worst, 1), Fell: [stage == 2 ? "flakes" : "soot"], LeftMm: 0.2, GlazeLeft: false,
             SeenThrough: "daylight", Minutes: 5 * random.Next(11, 18));
     }
+
+    /// <summary>The hot test of a visit: between 48 and 60 minutes, whatever the day brought.</summary>
+    public static HotRun Run(DateTimeOffset start, DateOnly day) => new(start.AddMinutes(30), PausedS: 0, EndedAt: start.AddMinutes(78 + day.DayOfYear % 13), School: "top-down",
+        Marks: [new("light", 0), new("cap-smoke", 25, Saw: "clear"), new("open-slowly", 45, Saw: "none"), new("room-co", 46, CoPpm: 2)]);
 
     /// <summary>The household's wood as found at a visit: three pieces of three readings, dry basis.</summary>
     public WoodRecord Wood()

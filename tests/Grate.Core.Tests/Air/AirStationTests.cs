@@ -42,6 +42,9 @@ public class AirStationTests
         Assert.Contains("crawl space", Words(_outside, new([new("down", 0.2, "crawl-space")])), StringComparison.Ordinal);
         var refused = new EntryErrors();
         Assert.Null(_outside.Answer(new([new("left", 1), new("right", 1)]), Histories.At(), refused));
+        var far = new EntryErrors();
+        Assert.Null(_outside.Answer(new([.. Enumerable.Repeat(new DuctRun("left", 18), 4)]), Histories.At(), far));
+        Assert.Contains("Length of the duct must lie between", far.ByField["runs"][0], StringComparison.Ordinal);
         Assert.Contains("straight back into itself", refused.ByField["runs[1].toward"][0], StringComparison.Ordinal);
     }
 

@@ -111,6 +111,6 @@ public class DoorStationTests
         Assert.False(station.Ask(new ClosedAirTest(CollapseS: 200)).ClosesFully);
         Assert.Equal(ClosedAirVerdict.Pass, station.Ask(new ClosedAirTest(CollapseS: 200)).Result.Verdict);
         Assert.Equal(ClosedAirVerdict.Doubtful, station.Ask(new ClosedAirTest(true, 200)).Result.Verdict);
-        Assert.Equal([new Fact(DoorFacts.CollapseS, 200.0)], station.Facts(new(true, 200), station.Ask(new ClosedAirTest(true, 200))));
+        Assert.Equal([new Fact(DoorFacts.CollapseS, 200.0), new Fact(DoorFacts.ClosedAir, null, "doubtful")], station.Facts(new(true, 200), station.Ask(new ClosedAirTest(true, 200))));
     }
 }

@@ -40,7 +40,7 @@ public class HouseholdSheetTests
     public void It_tells_what_was_found_and_what_to_do_differently()
     {
         var sheet = Of(Kind("steel"), new Fact(FuelFacts.Habit, null, "slow"), new Fact(FuelFacts.MoistureWet, 0.2), new Fact(FuelFacts.MeasureAgainOn, null, "2027-04-20"), new Fact(FuelFacts.NightLoadKg, 7.2),
-            new Fact(FireboxFacts.PanDays, 12), new Fact(DepositFacts.WorstMm, 2.4), new Fact(DepositFacts.LeftMm, 0.2), new Fact(FlueFacts.Verdict(FiringLevel.Normal), null, "as-expected"));
+            new Fact(FireboxFacts.PanDays, 12), new Fact(FireboxFacts.LiningKwh, 2.26), new Fact(DepositFacts.WorstMm, 2.4), new Fact(DepositFacts.LeftMm, 0.2), new Fact(FlueFacts.Verdict(FiringLevel.Normal), null, "as-expected"));
         SheetLine Line(string key) => sheet.Sections.SelectMany(s => s.Lines).Single(l => l.Key == key);
         // The later word on a part stands: the rope was put right.
         Assert.Equal(["cap"], sheet.Sections[0].Lines.Where(l => l.Part is not null).Select(l => l.Part!));
@@ -52,6 +52,7 @@ public class HouseholdSheetTests
         Assert.Equal(("25 %", new DateOnly(2027, 4, 20)), (Line("do.wood-wet-until").Args[0], Line("do.wood-wet-until").Day!.Value));
         Assert.Equal("7.2 kg", Line("night.load").Args[0]);
         Assert.Equal("12", Line("ash.days").Args[0]);
+        Assert.Equal("2.3 kWh", Line("night.bricks").Args[0]);
         Assert.Equal(_next, Line("again.before").Day);
         Assert.True(sheet.MayLight);
     }

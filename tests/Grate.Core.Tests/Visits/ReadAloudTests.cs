@@ -1,3 +1,6 @@
+using Grate.Core.Air;
+using Grate.Core.Burning;
+using Grate.Core.Clearances;
 using Grate.Core.Combustor;
 using Grate.Core.Deposits;
 using Grate.Core.Door;
@@ -98,6 +101,24 @@ public class ReadAloudTests
         ["the same, with the old rope"] = (() => Seals(Sealed(new(WidthMm: 2, DepthMm: 9, OldMm: 12, LineM: 1.72))).Sentences, "Door: rope of 12 mm, 1.78 m to cut. It stands 3 mm proud", ["no common size", "still to be measured"]),
         ["door out, in the midst of the work"] = (() => Seals(Sealed(new(10, 6, LineM: 1.72, Done: ["off", "bare"]))).Sentences, "it is out, and not back", ["let out a turn", "is cured"]),
         ["door back with new rope"] = (() => Seals(Sealed(new(10, 6, LineM: 1.72, Done: ["off", "bare", "dry-laid", "laid", "trimmed", "refitted"]))).Sentences, "let out a turn", ["not back", "No fire"]),
+        ["no duct, nothing known of the house"] = (() => new OutsideAirStation().Ask(new()).Sentences, "not known yet", ["within the", "A duct of", "is recommended"]),
+        ["everything wrong with the duct"] = (() => new OutsideAirStation().Ask(new([new("back", 0.5, "wall"), new("up", 3, "outdoors")], "flex", 75, 100, false, Hood: true, Screen: "insect-dirty", InsulationMm: 0, CodeAsks: true,
+            Signs: ["blocked", "leaves", "snow", "lee", "exhaust", "fire-chamber", "light-hose", "valve-out-of-reach"])).Sentences, "The intake is covered", ["and no code asks", "will do", "∞", "NaN"]),
+        ["no size will do"] = (() => new OutsideAirStation().Ask(new([new("back", 20, "wall"), new("left", 20, "outdoors"), new("back", 9)], "flex", Bends45: 20, Screen: "insect-dirty"), Histories.At(Histories.Of() with { Stove = Histories.Stove with { NominalKw = 25 } })).Sentences, "No size up to 150 mm", ["within the 4.0 Pa it may", "is the smallest"]),
+        ["plate, reversed draft"] = (() => new DamperStation().Ask(new(Plate: true, HighFireDraftPa: -4)).Sentences, "Take the plate out", ["control at the stove", "it stays", "none is missed"]),
+        ["plate that the maker asks for, and far too much draft"] = (() => new DamperStation().Ask(new(true, true, 60, Signs: ["few-screws", "crimps-up", "seams-down", "clean-out", "thimble"])).Sentences, "set the plate by the gauge", ["Take the plate out", "nothing left to damp"]),
+        ["controls not tried"] = (() => new AirControlsStation().Ask(new([new("primary"), new("secondary")])).Sentences, "Wood, once it burns", ["moves free", "is stuck", "Coal"]),
+        ["every control stuck and open"] = (() => new AirControlsStation().Ask(new([new("primary", Moves: "stuck", Closes: false), new("grate", Moves: "stuck", Closes: false)])).Sentences, "nobody can turn this fire down", ["moves free and closes", "is stiff"]),
+        ["nothing measured round the stove"] = (() => new RoomPlanStation().Ask(new()).Sentences, "each with its distance", ["enough", "missing", "no fire"]),
+        ["too near, scorched, and another far enough"] = (() => new RoomPlanStation().Ask(new([new("wall", "back", FoundMm: 100, Scorched: true), new("shelf", "above", FoundMm: 2000)])).Sentences, "scorched: no fire", ["Every distance", "It would do behind"]),
+        ["no hearth listed"] = (() => new HearthStation().Ask(new()).Sentences, "List its layers from below", ["lacks", "are missing", "and does"]),
+        ["hearth of nothing, far too short"] = (() => new HearthStation().Ask(new([], 0.3, Found: new(0, 0, 0))).Sentences, "are missing", ["and does", "asked for are there"]),
+        ["surfaces not read"] = (() => new SurfacesStation().Ask(new()).Sentences, "read each with the infrared gauge", ["stays within", "As read"]),
+        ["one surface far too hot, one cold"] = (() => new SurfacesStation().Ask(new(20, GasNowC: 150, Spots: [new("mantel", 90), new("floor", 21)])).Sentences, "no high fire until then", ["Every surface stays within"]),
+        ["wood of unknown moisture"] = (() => new WoodPileStation().Ask(new()).Sentences, "was not found out", ["enough.", "more are needed"]),
+        ["no night told"] = (() => new NightsStation().Ask(new()).Sentences, "Ask for a night", ["this house loses", "too alike", "it takes"]),
+        ["run not begun"] = (() => new HotRunStation().Ask(new()).Sentences, "From the top", ["questions are still open", "Every question"]),
+        ["everything wrong in the run"] = (() => new HotRunStation().Ask(new(DateTimeOffset.UnixEpoch, Marks: [new("open-slowly", 50, 700, -4, 500, "more"), new("cap-smoke", 30, Saw: "smoke")])).Sentences, "A chimney fire is suspected", ["Every question is answered", "as it should", "is ordinary"]),
         ["worn before, sound after"] = (() => new AgreeStation().Ask(new Agreement(NobodyAtHome: true), Histories.At(found:
             [new("cold-checks", "door-rope", Condition.Wearing), new("back-together", "door-rope", Condition.Sound)])).Sentences, "1 part was found sound", ["wearing", "signed by"]),
     };

@@ -66,6 +66,10 @@
     gasC: live.has("flueC") ? rounded(live.values["flueC"]!, 10) : null,
     draftPa: live.has("draftPa") ? rounded(live.values["draftPa"]!) : null,
   });
+  // A gust is no reading: what the gauge says is the mean of its last minute, and unsteady it is asked to wait.
+  const unsteady = $derived(live.has("draftPa") && live.steadiness?.unsteady === true);
+  const steadyPa = () =>
+    live.has("draftPa") && live.steadiness ? rounded(live.steadiness.meanPa) : readings().draftPa;
   function keepSample() {
     const next = [...samples, { minute: rounded(minute), ...readings() }];
     // A long run keeps every other of its samples.
@@ -143,7 +147,7 @@
       minute: rounded(minute),
       saw,
       gasC: read ? (typed.gasC ?? by.gasC) : null,
-      draftPa: read ? (typed.draftPa ?? by.draftPa) : null,
+      draftPa: read ? (typed.draftPa ?? steadyPa()) : null,
       coPpm:
         of.step === "room-co" ? (typed.coPpm ?? (live.has("coPpm") ? Math.round(live.values["coPpm"]!) : null)) : null,
     };
@@ -240,6 +244,7 @@
           />
         </div>
       {/if}
+      {#if next.reads && unsteady}<p class="mt-2" role="status">The draft swings: wait until it stands steady.</p>{/if}
       {#if visit.writable}
         <div class="mt-3 flex flex-wrap gap-2">
           {#if next.caution && heeded !== next.step && next.looks.length}
