@@ -56,6 +56,8 @@
     selected?: number | null;
     onselect?: (index: number) => void;
     overlay?: Snippet<[View]>;
+    /** What the overlay draws beyond house and flue: it belongs in the picture. */
+    more?: Point[];
     svg?: SVGSVGElement;
   }
   let {
@@ -76,6 +78,7 @@
     selected = null,
     onselect,
     overlay,
+    more = [],
     svg = $bindable(),
   }: Props = $props();
 
@@ -84,7 +87,7 @@
   const withCurve = $derived(layer === "pull" || layer === "heat");
   // Beside the house stand a curve, or the names of the marks.
   const beside = $derived(withCurve ? 108 : layer === "condition" ? 138 : 12);
-  const shown = $derived(bounds(outline, layout, beside > 12));
+  const shown = $derived(bounds(outline, layout, beside > 12, more));
   const view = $derived(fit(shown, width, height, { right: beside, head: withCurve ? 26 : 8, ground: 52 }));
   const collar = $derived(layout.segments[0]!.path[0]!);
   const top = $derived(end(layout.segments[layout.segments.length - 1]!.path));

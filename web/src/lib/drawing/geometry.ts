@@ -26,15 +26,21 @@ export const overhangM = 0.5;
 const sideM = 4.5;
 
 /** Everything that belongs in the picture: house, flue, and what stands near its outlet. A curve beside it may cover an overhang. */
-export function bounds(outline: Outline, layout: Layout, withCurve: boolean): Bounds {
+export function bounds(outline: Outline, layout: Layout, withCurve: boolean, more: Point[] = []): Bounds {
   const outlet = end(layout.segments[layout.segments.length - 1]!.path);
   const near = outline.obstacles
     .map((o) => ({ left: o.acrossM - o.widthM / 2, right: o.acrossM + o.widthM / 2, top: o.topM }))
     .filter((o) => o.left - outlet.acrossM < sideM + 2 && outlet.acrossM - o.right < sideM + 2);
-  const left = Math.min(-overhangM, outlet.acrossM - 0.4, ...near.map((o) => Math.max(o.left, -sideM)));
+  const left = Math.min(
+    -overhangM,
+    outlet.acrossM - 0.4,
+    ...more.map((p) => p.acrossM - 0.3),
+    ...near.map((o) => Math.max(o.left, -sideM)),
+  );
   const right = Math.max(
     outline.widthM + (withCurve ? 0.1 : overhangM),
     outlet.acrossM + 0.4,
+    ...more.map((p) => p.acrossM + 0.3),
     ...near.map((o) => Math.min(o.right, outline.widthM + sideM)),
   );
   const asked = layout.top && layout.roofM != null ? layout.roofM + layout.top.requiredAbovePenetrationM : 0;

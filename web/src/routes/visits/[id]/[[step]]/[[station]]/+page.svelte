@@ -180,6 +180,7 @@
       selected={current === "sweep" ? visit.segment : null}
       onselect={current === "sweep" ? pickSegment : undefined}
       overlay={visit.duct ? duct : undefined}
+      more={visit.duct ?? []}
       {width}
       {height}
     />
