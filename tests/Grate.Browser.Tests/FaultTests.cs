@@ -152,7 +152,7 @@ public class FaultTests(GrateApp app) : IClassFixture<GrateApp>
         browser.SignIn();
         browser.OpenVisit(3);
         browser.Step("air");
-        browser.HotDraft();
+        browser.Step("hot-test");
         browser.Driver.Navigate().Refresh();
         browser.See(By.XPath("//h2[@id='step-name' and .='Hot test']"));
         browser.Driver.Navigate().Back();

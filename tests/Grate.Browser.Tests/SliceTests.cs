@@ -36,6 +36,7 @@ public class SliceTests(GrateApp app) : IClassFixture<GrateApp>
 
         // The reading is reckoned while it is typed.
         browser.See(By.XPath("//h2[@id='step-name' and .='Hot test']"));
+        browser.HotDraft();
         browser.SeeText("This flue should pull");
         browser.Type("gasC", gas);
         browser.Type("outdoorC", outdoors);

@@ -26,8 +26,12 @@ public enum Scenario
 }
 
 /// <summary>What the person at the stand-in's page has set; shared by every connection.</summary>
-public sealed class Stage
+/// <param name="clock">The clock that a fire runs by; the system's where none is given.</param>
+public sealed class Stage(TimeProvider? clock = null)
 {
+    private readonly TimeProvider _clock = clock ?? TimeProvider.System;
+    private DateTimeOffset _since;
+
     private int _garble, _generation;
     private volatile Scenario _scenario;
     private volatile bool _windowOpen;
@@ -36,8 +40,15 @@ public sealed class Stage
     public Scenario Scenario
     {
         get => _scenario;
-        set => _scenario = value;
+        set
+        {
+            _since = _clock.GetUtcNow();
+            _scenario = value;
+        }
     }
+
+    /// <summary>How long it goes on, s: a connection that comes later finds the fire as it is.</summary>
+    public double ScenarioS => (_clock.GetUtcNow() - _since).TotalSeconds;
 
     /// <summary>Whether a window stands open.</summary>
     public bool WindowOpen

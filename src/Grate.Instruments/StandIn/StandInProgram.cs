@@ -11,10 +11,11 @@ internal static class StandInProgram
     {
         var builder = WebApplication.CreateBuilder(args);
         builder.Logging.SetMinimumLevel(LogLevel.Warning);
-        var stage = new Stage();
+        var clock = Clock.At(builder.Configuration["Clock:At"], builder.Configuration["Clock:Speed"]);
+        var stage = new Stage(clock);
         using var listener = new TcpListener(IPAddress.Loopback, builder.Configuration.GetValue("port", 8510));
         listener.Start(512);
-        builder.Services.AddSingleton(Clock.At(builder.Configuration["Clock:At"], builder.Configuration["Clock:Speed"])).AddSingleton(stage).AddSingleton(listener).AddHostedService<StandInServer>();
+        builder.Services.AddSingleton(clock).AddSingleton(stage).AddSingleton(listener).AddHostedService<StandInServer>();
         builder.WebHost.ConfigureKestrel(kestrel => kestrel.ListenLocalhost(builder.Configuration.GetValue("page", 8511)));
 
         var app = builder.Build();

@@ -30,9 +30,9 @@ public sealed class StandInStove
     private readonly Random _random;
     private readonly double _burnKgH;
     // Flue gas of an ordinary hot test: minutes since lighting, °C. After 20 minutes a combustor lights off.
-    private static readonly (double Minute, double C)[] _run = [(0, 22), (2, 80), (5, 150), (10, 230), (15, 290), (20, 320), (28, 385), (36, 240), (44, 360), (60, 330), (120, 180)];
+    private static readonly (double Minute, double C)[] _run = [(0, 22), (2, 80), (5, 150), (10, 230), (15, 290), (20, 320), (34, 410), (60, 410), (90, 300), (180, 180)];
 
-    private double _lit;
+    private bool _running;
     private double _time, _roomPa = RestingRoomPa, _gasC = 240, _noise, _gust;
 
     /// <summary>A stove at a place.</summary>
@@ -59,10 +59,10 @@ public sealed class StandInStove
         var scenario = stage.Scenario;
         var roomGoal = (RestingRoomPa + (scenario == Scenario.FanOn ? Math.Max(DeepestFansPa, _house.FansPa(HoodM3S)) : 0)) * (stage.WindowOpen ? WindowLeaves : 1);
         _roomPa += (roomGoal - _roomPa) * Lag(seconds, HouseS);
-        if (scenario == Scenario.HotRun && _lit == 0)
-            _gasC = _run[0].C;
-        _lit = scenario == Scenario.HotRun ? _lit + seconds : 0;
-        var gasGoal = scenario == Scenario.HotRun ? RunC(_lit / 60) : (240 + 8 * Math.Sin(_time / 47)) * (scenario == Scenario.DoorLeak ? LeakyGasShare : 1);
+        if (scenario == Scenario.HotRun && !_running)
+            _gasC = RunC(stage.ScenarioS / 60);
+        _running = scenario == Scenario.HotRun;
+        var gasGoal = _running ? RunC(stage.ScenarioS / 60) : (240 + 8 * Math.Sin(_time / 47)) * (scenario == Scenario.DoorLeak ? LeakyGasShare : 1);
         _gasC += (gasGoal - _gasC) * Lag(seconds, FireS);
         _noise += -_noise * Lag(seconds, 2) + 0.12 * Math.Sqrt(seconds) * Noise();
         _gust += -_gust * Lag(seconds, 4) + Math.Sqrt(seconds) * Noise();

@@ -9,16 +9,21 @@ class Session {
   state = $state<Schema["SessionState"] | null>(null);
   away = $state(false);
   private asked = 0;
+  private newest: Promise<void> = Promise.resolve();
 
   get person() {
     return this.state?.person ?? null;
   }
 
-  async load() {
-    const turn = ++this.asked;
+  /** Asks who is signed in; whoever is overtaken by a later question gets that one's answer. */
+  load(): Promise<void> {
+    return (this.newest = this.ask(++this.asked));
+  }
+
+  private async ask(turn: number): Promise<void> {
     const answer = await reply(api.GET("/api/session"));
     // Asked before somebody signed in and answered after it, this would sign them out again.
-    if (turn !== this.asked) return;
+    if (turn !== this.asked) return this.newest;
     this.away = answer.kind === "away";
     if (answer.kind !== "ok") return;
     this.state = answer.data;

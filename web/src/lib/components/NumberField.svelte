@@ -69,6 +69,9 @@
   }
 
   const holding = $derived(live.holding?.by === id ? live.holding : null);
+  const taking = $derived(
+    holding ? `${holding.leftS} s` : instrument ? `take ${tables.number(live.values[instrument] ?? 0, quantity)}` : "",
+  );
 
   async function take() {
     if (holding) return live.stop();
@@ -123,9 +126,8 @@
       <button
         type="button"
         class="btn btn-sm mx-1 min-h-11"
-        aria-label="Take {label} from the instrument"
-        onclick={take}
-        >{holding ? `${holding.leftS} s` : `take ${tables.number(live.values[instrument]!, quantity)}`}</button
+        aria-label="{taking}: {label} from the instrument"
+        onclick={take}>{taking}</button
       >
     {/if}
     {#if !compact}

@@ -74,8 +74,8 @@
   {#each gate.refusals as sentence (sentence)}<p class="text-error">{sentence}</p>{/each}
   {#each visit.refused as r (r.step + r.name)}
     <p class="text-error">
-      <a class="link" href="/visits/{visit.id}/{r.step}">{r.name} in {visit.stepName(r.step)}</a> is not saved: an entry there
-      cannot be used.
+      <a class="link" href="/visits/{visit.id}/{r.step}">{r.name} in {visit.stepName(r.step.split("/")[0]!)}</a> is not saved:
+      an entry there cannot be used.
     </p>
   {/each}
   {#each gate.missing as gap (gap.code)}

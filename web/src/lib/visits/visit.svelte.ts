@@ -120,7 +120,7 @@ export class VisitState {
   get savers() {
     return [
       ...Object.entries(this.steps).map(([step, saver]) => ({ step, name: this.stepName(step), saver })),
-      ...Object.values(this.stations).map((s) => ({ step: s.step, name: s.name, saver: s.saver })),
+      ...Object.values(this.stations).map((s) => ({ step: `${s.step}/${s.code}`, name: s.name, saver: s.saver })),
       ...Object.entries(this.findings).map(([key, saver]) => ({
         step: key.split("/")[0]!,
         name: tables.partName(key.split("/")[1]!),
