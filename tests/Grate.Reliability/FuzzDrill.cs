@@ -44,6 +44,12 @@ public class FuzzDrill
                 answers.AddOrUpdate(response.StatusCode, 1, (_, count) => count + 1);
                 if (response.StatusCode >= HttpStatusCode.InternalServerError)
                     faults.Add($"{(int)response.StatusCode} {request.Method} {request.RequestUri} {request.Content?.Headers.ContentType} {body[..Math.Min(body.Length, 400)]}");
+                // The household's page has its sentence as a page: whoever reads it is no program.
+                else if (response.StatusCode == HttpStatusCode.NotFound && request.RequestUri!.AbsolutePath.StartsWith("/h/", StringComparison.Ordinal) && response.Content.Headers.ContentType?.MediaType == "text/html")
+                {
+                    if (!(await response.Content.ReadAsStringAsync()).Contains("<main><p>", StringComparison.Ordinal))
+                        faults.Add($"404 without a sentence: {request.RequestUri}");
+                }
                 // %00 in a path is refused by the web server itself, before anything of Grate's.
                 else if (response.StatusCode >= HttpStatusCode.BadRequest && !request.RequestUri!.AbsolutePath.Contains("%00", StringComparison.Ordinal) && request.Method != HttpMethod.Head && response.Content.Headers.ContentType?.MediaType is not "application/problem+json")
                     faults.Add($"{(int)response.StatusCode} without a sentence: {request.Method} {request.RequestUri} {response.Content.Headers.ContentType}");
