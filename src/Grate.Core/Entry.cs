@@ -165,6 +165,17 @@ public sealed class EntryErrors(UnitSystem system = UnitSystem.Metric)
         return found;
     }
 
+    /// <summary>Refuses a word that is there and none of an enum's.</summary>
+    /// <param name="field">Field path.</param>
+    /// <param name="word">The word; null where it was left out.</param>
+    /// <param name="name">The field in a technician's words.</param>
+    public void CheckWord<T>(string field, string? word, string name)
+        where T : struct, Enum
+    {
+        if (word is not null)
+            Need<T>(field, word, name);
+    }
+
     /// <summary>Refuses a value that is missing or outside its range.</summary>
     /// <returns>True if the value is there and accepted.</returns>
     public bool Need(string field, double? value, EntryRange range)

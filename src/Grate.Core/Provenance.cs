@@ -61,6 +61,23 @@ public sealed class Assumptions
         return fallback.Value;
     }
 
+    /// <summary>The word entered, or an assumption of ours, which is then listed.</summary>
+    public T Or<T>(string? word, string field, T fallback, string reason)
+        where T : struct, Enum
+    {
+        if (word is null)
+            Note(field, Word.Of(fallback), Mark.Assumption, reason);
+        return Word.Find<T>(word) ?? fallback;
+    }
+
+    /// <summary>What was said, or an assumption of ours, which is then listed.</summary>
+    public bool Or(bool? said, string field, bool fallback, string reason)
+    {
+        if (said is null)
+            Note(field, fallback, Mark.Assumption, reason);
+        return said ?? fallback;
+    }
+
     /// <summary>Lists a default that is a word, not a number.</summary>
     public void Note(string field, object value, Mark mark, string reason) =>
         _used.Add(new Assumed(field, value, mark, reason));

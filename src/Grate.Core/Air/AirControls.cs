@@ -88,8 +88,7 @@ public sealed record AirControlsAnswer(IReadOnlyList<ControlSetting> Settings, I
         {
             errors.CheckText($"controls[{i}].label", control.Label, "Label", 40);
             errors.Check($"controls[{i}].travelMm", control.TravelMm, _travel);
-            if (control.Moves is not null)
-                errors.Need<ControlMoves>($"controls[{i}].moves", control.Moves, "How it moves");
+            errors.CheckWord<ControlMoves>($"controls[{i}].moves", control.Moves, "How it moves");
             ControlPosition Place(string? word, string field, ControlPosition usual) => word is null ? usual : errors.Need<ControlPosition>($"controls[{i}].{field}", word, "Position") ?? usual;
             if (errors.Need<AirControlKind>($"controls[{i}].kind", control.Kind, "Control") is { } kind)
             {
@@ -174,8 +173,12 @@ public sealed class AirControlsStation : Station<AirControls, AirControlsAnswer>
     public override AirControlsAnswer? Answer(AirControls entry, VisitContext at, EntryErrors errors) => AirControlsAnswer.To(entry, at, errors);
 
     /// <inheritdoc/>
-    public override IEnumerable<Fact> Facts(AirControls entry, AirControlsAnswer answer) => Fact.Of(AirFacts.ClosesFully,
-        entry.Controls is not { Count: > 0 } controls ? null : controls.Any(c => c.Closes == false) ? "no" : controls.All(c => c.Closes == true) ? "yes" : null);
+    public override IEnumerable<Fact> Facts(AirControls entry, AirControlsAnswer answer) =>
+    [
+        .. Fact.Of(AirFacts.ClosesFully, entry.Controls is not { Count: > 0 } controls ? null : controls.Any(c => c.Closes == false) ? "no" : controls.All(c => c.Closes == true) ? "yes" : null),
+        // Of two controls of one kind the first stands for both.
+        .. answer.Settings.DistinctBy(s => s.Kind).SelectMany(s => (Fact[])[.. Fact.Of(AirFacts.WoodSetting(s.Kind), Word.Of(s.Wood)), .. Fact.Of(AirFacts.CoalSetting(s.Kind), s.Coal is { } coal ? Word.Of(coal) : null)]),
+    ];
 
     /// <inheritdoc/>
     protected override IEnumerable<ReportBlock> Report(AirControls entry, AirControlsAnswer answer, UnitSystem system)

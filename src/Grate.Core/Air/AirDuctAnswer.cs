@@ -168,7 +168,7 @@ public sealed record AirDuctAnswer(double AirKgH, double AirM3H, DuctAnswer? Duc
         if (errors.Any)
             return null;
         var assumed = new Assumptions();
-        var pressure = entry.StationPressurePa ?? DryAir.StationPressurePa(assumed.Or(entry.AltitudeM, "altitudeM", FlueLimits.Altitude));
+        var pressure = FlueLimits.PressurePa(entry.StationPressurePa, entry.AltitudeM, "altitudeM", assumed);
         var room = assumed.Or(entry.RoomC, "roomC", Room);
         var air = FireAir.KgH("fire.", entry.Fire, FiringLevel.High, assumed);
         var airM3H = air / DryAir.DensityKgM3(pressure, room);
@@ -192,24 +192,16 @@ public sealed record AirDuctAnswer(double AirKgH, double AirM3H, DuctAnswer? Duc
         return new(air, airM3H, duct, insulation, reverse, heat, worst, SchoolOf(entry, worst, assumed), assumed.Used);
     }
 
+    /// <summary>A duct as it was entered and accepted.</summary>
+    internal static Duct Laid(DuctEntry entry, Assumptions assumed) => new(
+        assumed.Or(entry.Kind, "duct.kind", DuctKind.Smooth, "rigid metal"), entry.LengthM!.Value,
+        (int)assumed.Or(entry.Bends90, "duct.bends90", _none), (int)assumed.Or(entry.Bends45, "duct.bends45", _none),
+        assumed.Or(entry.Hood, "duct.hood", true, "an intake has a hood"), assumed.Or(entry.Screen, "duct.screen", DuctScreen.Clean, "a clean screen of 6 mm"),
+        assumed.Or(entry.Entry, "duct.entry", true, "it ends in the stove"), entry.ExtraZeta ?? 0);
+
     private static DuctAnswer Size(DuctEntry entry, double airKgH, double outdoorC, double pressurePa, double limitPa, Assumptions assumed)
     {
-        T Picked<T>(string? word, string field, T fallback, string reason) where T : struct, Enum
-        {
-            if (word is null)
-                assumed.Note(field, Word.Of(fallback), Mark.Assumption, reason);
-            return Word.Find<T>(word) ?? fallback;
-        }
-        bool There(bool? entered, string field, string reason)
-        {
-            if (entered is null)
-                assumed.Note(field, true, Mark.Assumption, reason);
-            return entered ?? true;
-        }
-        var duct = new Duct(Picked(entry.Kind, "duct.kind", DuctKind.Smooth, "rigid metal"), entry.LengthM!.Value,
-            (int)assumed.Or(entry.Bends90, "duct.bends90", _none), (int)assumed.Or(entry.Bends45, "duct.bends45", _none),
-            There(entry.Hood, "duct.hood", "an intake has a hood"), Picked(entry.Screen, "duct.screen", DuctScreen.Clean, "a clean screen of 6 mm"),
-            There(entry.Entry, "duct.entry", "it ends in the stove"), entry.ExtraZeta ?? 0);
+        var duct = Laid(entry, assumed);
         List<DuctSize> sizes = [.. Air.Duct.SizesMm.Select(mm =>
         {
             var loss = duct.At(mm, airKgH, outdoorC, pressurePa);
@@ -253,13 +245,11 @@ public sealed record AirDuctAnswer(double AirKgH, double AirM3H, DuctAnswer? Duc
     {
         if (worst is null && entry.CodeAsks is null)
             return null;
-        if (entry.CodeAsks is null)
-            assumed.Note("codeAsks", false, Mark.Assumption, "until local code is looked up");
-        if (entry.AirCollar is null)
-            assumed.Note("airCollar", true, Mark.Assumption, "most closed stoves have a collar for outside air");
-        if (entry.CodeAsks != true && worst?.Within != false)
+        var codeAsks = assumed.Or(entry.CodeAsks, "codeAsks", false, "until local code is looked up");
+        var airCollar = assumed.Or(entry.AirCollar, "airCollar", true, "most closed stoves have a collar for outside air");
+        if (!codeAsks && worst?.Within != false)
             return worst is null ? null : AirSchool.None;
-        return entry.AirCollar ?? true ? AirSchool.Direct : AirSchool.Near;
+        return airCollar ? AirSchool.Direct : AirSchool.Near;
     }
 
     private static void Check(AirDuctEntry entry, EntryErrors errors)
@@ -296,10 +286,8 @@ public sealed record AirDuctAnswer(double AirKgH, double AirM3H, DuctAnswer? Duc
         errors.Check("duct.extraZeta", duct.ExtraZeta, _zeta);
         errors.Check("duct.riseM", duct.RiseM, _rise);
         errors.Check("duct.collarMm", duct.CollarMm, _collar);
-        if (duct.Kind is not null)
-            errors.Need<DuctKind>("duct.kind", duct.Kind, "Duct");
-        if (duct.Screen is not null)
-            errors.Need<DuctScreen>("duct.screen", duct.Screen, "Screen");
+        errors.CheckWord<DuctKind>("duct.kind", duct.Kind, "Duct");
+        errors.CheckWord<DuctScreen>("duct.screen", duct.Screen, "Screen");
         if (duct.DiameterMm is { } there && !Air.Duct.SizesMm.Contains(there))
             errors.Add("duct.diameterMm", $"Size of the duct must be one of {string.Join(", ", Air.Duct.SizesMm)} mm; {there:0.#} was entered.");
     }

@@ -118,8 +118,7 @@ public sealed record DamperAnswer(PlateAnswer? Plate, OvenAnswer? Oven, IReadOnl
         errors.Check("labelMaxPa", entry.LabelMaxPa, FlueRanges.NeedMax);
         if (entry.Oven is { } oven)
         {
-            if (oven.Level is not null)
-                errors.Need<FiringLevel>("oven.level", oven.Level, "Fire");
+            errors.CheckWord<FiringLevel>("oven.level", oven.Level, "Fire");
             FireAir.Check("oven.", oven.BurnKgH, oven.MoistureWet, oven.ExcessAir, errors);
             errors.Check("oven.collarGasC", oven.CollarGasC, FlueRanges.CollarGas);
             errors.Check("oven.diameterM", oven.DiameterM, FlueRanges.Bore);
@@ -148,7 +147,7 @@ public sealed record DamperAnswer(PlateAnswer? Plate, OvenAnswer? Oven, IReadOnl
         var burn = assumed.Or(entry.BurnKgH, "oven.burnKgH", FlueLimits.Burn(level));
         var moisture = assumed.Or(entry.MoistureWet, "oven.moistureWet", FlueLimits.Moisture);
         var gas = new WoodGas(moisture, assumed.Or(entry.ExcessAir, "oven.excessAir", FlueLimits.ExcessAir(level)));
-        var pressure = entry.StationPressurePa ?? DryAir.StationPressurePa(assumed.Or(entry.AltitudeM, "oven.altitudeM", FlueLimits.Altitude));
+        var pressure = FlueLimits.PressurePa(entry.StationPressurePa, entry.AltitudeM, "oven.altitudeM", assumed);
         var density = gas.DensityKgM3(pressure, assumed.Or(entry.CollarGasC, "oven.collarGasC", FlueLimits.CollarGas(level)));
         var diameter = assumed.Or(entry.DiameterM, "oven.diameterM", _collar);
         var velocity = burn * (1 - moisture) / 3600 * gas.KgPerKgDryWood / (density * Math.PI * diameter * diameter / 4);

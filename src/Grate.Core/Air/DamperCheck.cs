@@ -89,7 +89,7 @@ public sealed record DamperCheckAnswer(bool Plate, double? HighFireDraftPa, Damp
         errors.Check("levelRiseMmPerM", check.LevelRiseMmPerM, _rise);
         var flue = FlueReading.Stored(at.Flue);
         var bends = FlueBends.Of(flue);
-        var plate = check.Plate ?? flue.Segments.Any(s => s.Fittings.Any(f => f.Code.StartsWith("butterfly", StringComparison.Ordinal)));
+        var plate = check.Plate ?? flue.Segments.Any(s => s.HasPlate);
         var oven = at.Stove.Features.Contains("oven");
         var draft = check.HighFireDraftPa ?? at.NewestNumber(FlueFacts.DraftPa(FiringLevel.High));
         var refused = new EntryErrors(at.Units);

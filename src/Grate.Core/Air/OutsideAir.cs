@@ -135,6 +135,9 @@ public sealed record SchoolCase(AirSchool School, bool Recommended, string For, 
 public sealed record OutsideAirAnswer(AirDuctAnswer Reckoned, IReadOnlyList<DuctFire> Fires, IReadOnlyList<LaidPoint> Path, IReadOnlyList<SchoolCase> Schools,
     IReadOnlyList<PartDecided> Parts, IReadOnlyList<Sentence> Sentences) : IReckoned
 {
+    /// <summary>What the duct may cost at high fire, Pa.</summary>
+    public double MayCostPa { get; } = Duct.LimitPa.Value;
+
     private const int MostRuns = 12;
     // A run to the back is drawn as in a cabinet drawing: slanted, half its length.
     private const double Slant = 0.354, EntryAboveFloorM = 0.25, AboveSnowM = 0.3;
@@ -152,23 +155,24 @@ public sealed record OutsideAirAnswer(AirDuctAnswer Reckoned, IReadOnlyList<Duct
         errors.Check("insulationMm", look.InsulationMm, _insulation);
         if (errors.Any)
             return null;
-        var wood = WoodAnswer.To(FuelFacts.Newest(at), new EntryErrors(at.Units), at.Units)!;
+        var wood = FuelFacts.Known(at);
         var fires = StoveFires.Of(at.Stove, FuelFacts.Newest(at));
         double AirOf(FiringLevel level) => FireAir.KgH(fires.Burn(level).Value, wood.MoistureWet, FlueLimits.ExcessAir(level).Value);
         var rise = runs.Sum(r => r.Way == DuctWay.Up ? r.LengthM : r.Way == DuctWay.Down ? -r.LengthM : 0);
         var bends = runs.Zip(runs.Skip(1)).Count(pair => pair.First.Way != pair.Second.Way);
         var outdoorC = at.NewestNumber(FlueFacts.OutdoorC);
+        var laid = runs.Count == 0 ? null
+            : new DuctEntry(look.Kind, runs.Sum(r => r.LengthM), bends, look.Bends45, look.Hood, look.Screen, true, null, rise, look.CollarMm, look.DiameterMm);
         var refused = new EntryErrors(at.Units);
         var reckoned = AirDuctAnswer.To(new(at.Number(FlueFacts.RoomC), look.Humidity, AltitudeM: at.House.AltitudeM,
             Fire: new FireEntry(BurnKgH: fires.HighKgH, MoistureWet: wood.MoistureWet),
-            Duct: runs.Count == 0 ? null : new DuctEntry(look.Kind, runs.Sum(r => r.LengthM), bends, look.Bends45, look.Hood, look.Screen, true, null, rise, look.CollarMm, look.DiameterMm),
+            Duct: laid,
             Heat: new(outdoorC, fires.NormalKgH, wood.MoistureWet, WoodKgPerYear: wood.KgPerYear, MonthlyMeanC: at.House.MonthlyC),
             WorstCasePa: WorstPa(at, AirOf(FiringLevel.High)), CodeAsks: look.CodeAsks, AirCollar: look.AirCollar), refused);
         errors.TakeOver(refused, field => field == "duct.lengthM" ? "runs" : field.StartsWith("duct.", StringComparison.Ordinal) ? field[5..] : field);
         if (reckoned is null)
             return null;
-        var duct = runs.Count == 0 ? null : new Duct(Word.Find<DuctKind>(look.Kind) ?? DuctKind.Smooth, runs.Sum(r => r.LengthM), bends, look.Bends45 ?? 0, look.Hood ?? true,
-            Word.Find<DuctScreen>(look.Screen) ?? DuctScreen.Clean, true, 0);
+        var duct = laid is null ? null : AirDuctAnswer.Laid(laid, new Assumptions());
         var losses = Enum.GetValues<FiringLevel>().Select(level => new DuctFire(level, AirOf(level), reckoned.Duct?.Chosen is { } size
             ? duct!.At(size.DiameterMm, AirOf(level), AirDuctAnswer.OutdoorDesign.Value, DryAir.StationPressurePa(at.House.AltitudeM)).LossPa : null));
         var answer = new OutsideAirAnswer(reckoned, duct is null ? [] : [.. losses], PathOf(runs, at), Cases(reckoned.School), [], []);
@@ -385,4 +389,10 @@ public static class AirFacts
 
     /// <summary>Whether every air control closes fully.</summary>
     public const string ClosesFully = "air.closes-fully";
+
+    /// <summary>Where a control stands for wood, once it burns.</summary>
+    public static string WoodSetting(AirControlKind kind) => $"air.wood.{Word.Of(kind)}";
+
+    /// <summary>Where a control stands for coal, once it burns.</summary>
+    public static string CoalSetting(AirControlKind kind) => $"air.coal.{Word.Of(kind)}";
 }

@@ -17,7 +17,7 @@ public sealed class BurningPart : IPart
 /// <summary>The hot test on one clock.</summary>
 public sealed class HotRunStation : Station<HotRun, HotRunAnswer>
 {
-    private const string AtTheDoor = "at the door";
+    private const string AtTheDoor = "at the door", InTheRun = "in the run";
 
     /// <inheritdoc/>
     public override string Code => "hot-run";
@@ -53,21 +53,19 @@ public sealed class HotRunStation : Station<HotRun, HotRunAnswer>
     {
         if (Saw(entry, RunStepKind.OpenSlowly) == RunSaw.More)
             yield return new(HotDraftStation.Spillage, "More than a puff of smoke came out when the door was opened slowly.", [AtTheDoor]);
-        if ((entry.Marks ?? []).Max(m => m.CoPpm) >= RoomCo.Stop.Value)
-            yield return new(HotDraftStation.Co, RoomCo.Meaning(entry.Marks!.Max(m => m.CoPpm)!.Value).ToString(), [InTheRun]);
+        if (HotRunAnswer.MostCoPpm(entry) is { } ppm && ppm >= RoomCo.Stop.Value)
+            yield return new(HotDraftStation.Co, RoomCo.Meaning(ppm).ToString(), [InTheRun]);
         if (HotRunAnswer.HottestC(entry) > HotRunAnswer.ChimneyFire.Value)
             yield return new("chimney-fire", $"The flue gas stood above {Units.Of(Quantity.Temperature, UnitSystem.Metric).Format(HotRunAnswer.ChimneyFire.Value)}.");
     }
-
-    private const string InTheRun = "in the run";
 
     /// <inheritdoc/>
     public override IEnumerable<PassedRetest> Passed(HotRun entry, HotRunAnswer answer)
     {
         if (Saw(entry, RunStepKind.OpenSlowly) is RunSaw.None or RunSaw.Puff)
             yield return new(HotDraftStation.Spillage, "Opened slowly again: no more than a puff.", [AtTheDoor]);
-        if ((entry.Marks ?? []).Max(m => m.CoPpm) < RoomCo.Stop.Value)
-            yield return new(HotDraftStation.Co, RoomCo.Meaning(entry.Marks!.Max(m => m.CoPpm)!.Value).ToString(), [InTheRun]);
+        if (HotRunAnswer.MostCoPpm(entry) is { } ppm && ppm < RoomCo.Stop.Value)
+            yield return new(HotDraftStation.Co, RoomCo.Meaning(ppm).ToString(), [InTheRun]);
     }
 
     /// <inheritdoc/>

@@ -11,54 +11,71 @@ namespace Grate.Core.Burning;
 public enum RunStepKind
 {
     /// <summary>Warm the flue.</summary>
+    [Said("Warm the flue")]
     Preheat,
 
     /// <summary>Light.</summary>
+    [Said("Lit")]
     Light,
 
     /// <summary>Read at five minutes.</summary>
+    [Said("Read")]
     Read5,
 
     /// <summary>Read at ten.</summary>
+    [Said("Read")]
     Read10,
 
     /// <summary>Read at fifteen.</summary>
+    [Said("Read")]
     Read15,
 
     /// <summary>Close the bypass.</summary>
+    [Said("Bypass shut")]
     CloseBypass,
 
     /// <summary>Judge the light-off.</summary>
+    [Said("Light-off judged")]
     LightOff,
 
     /// <summary>Normal fire.</summary>
+    [Said("Normal fire, read")]
     NormalFire,
 
     /// <summary>Low fire.</summary>
+    [Said("Low fire, read")]
     LowFire,
 
     /// <summary>High fire.</summary>
+    [Said("High fire, read")]
     HighFire,
 
     /// <summary>Shut the air.</summary>
+    [Said("Air shut: watch the flames")]
     AirShut,
 
     /// <summary>Open the door slowly.</summary>
+    [Said("Open slowly: spill?")]
     OpenSlowly,
 
     /// <summary>Smoke at the cap.</summary>
+    [Said("Smoke at the cap")]
     CapSmoke,
 
     /// <summary>Carbon monoxide in the room.</summary>
+    [Said("Carbon monoxide")]
     RoomCo,
 
     /// <summary>Flames seen.</summary>
+    [Said("Flames")]
     Flames,
 
     /// <summary>Surfaces.</summary>
+    [Said("Wall and mantel")]
     Surfaces,
 
     /// <summary>Ash pail.</summary>
+    [Said("Ash pail")]
     AshPail,
 }
 
@@ -131,7 +148,11 @@ public sealed record HotRun(DateTimeOffset? StartedAt = null, DateTimeOffset? Pa
 /// <param name="Looks">Words to pick from, where it is a look.</param>
 /// <param name="Station">The station it belongs to, or none.</param>
 /// <param name="Mark">How it was done; null while it is open.</param>
-public sealed record RunStep(RunStepKind Step, string Say, double? AtMinute, string? Caution, bool Reads, IReadOnlyList<RunSaw> Looks, string? Station, RunMark? Mark);
+public sealed record RunStep(RunStepKind Step, string Say, double? AtMinute, string? Caution, bool Reads, IReadOnlyList<RunSaw> Looks, string? Station, RunMark? Mark)
+{
+    /// <summary>Its name, for the drawing.</summary>
+    public string Name => Word.Said(Step);
+}
 
 /// <summary>The draft that was to be expected at a moment of the run.</summary>
 /// <param name="Minute">Minutes since lighting.</param>
@@ -167,6 +188,12 @@ public sealed record HotRunAnswer(Lighting Lighting, IReadOnlyList<RunStep> Step
     /// <summary>Gas above this: a chimney fire is suspected.</summary>
     public static readonly Limit ChimneyFire = Limit.Practice(600, "°C", "no ordinary fire sends so hot a gas up");
 
+    /// <summary>Gas below this inside the flue is too cool, °C; for the drawing.</summary>
+    public double CoolC { get; } = TooCool.Value;
+
+    /// <summary>Gas above this is too hot, °C.</summary>
+    public double HotC { get; } = TooHot.Value;
+
     private const int MostSamples = 400, MostBand = 10, LeastLearned = 3;
     private const double ChargeMin = 60;
 
@@ -193,6 +220,9 @@ public sealed record HotRunAnswer(Lighting Lighting, IReadOnlyList<RunStep> Step
     /// <summary>The hottest gas of a run, °C; null where none was read.</summary>
     internal static double? HottestC(HotRun run) => (run.Samples ?? []).Select(s => s.GasC).Concat((run.Marks ?? []).Select(m => m.GasC)).Max();
 
+    /// <summary>Most carbon monoxide in the room that was read in a run, ppm; null where none was.</summary>
+    internal static double? MostCoPpm(HotRun run) => (run.Marks ?? []).Max(m => m.CoPpm);
+
     /// <summary>Minutes from lighting to the end, pauses left out; null while it goes on.</summary>
     internal static double? Minutes(HotRun run) => run is { StartedAt: { } from, EndedAt: { } to } ? (to - from).TotalMinutes - (run.PausedS ?? 0) / 60 : null;
 
@@ -200,8 +230,7 @@ public sealed record HotRunAnswer(Lighting Lighting, IReadOnlyList<RunStep> Step
     {
         var marks = new Dictionary<RunStepKind, RunMark>();
         errors.Check("pausedS", run.PausedS, _paused);
-        if (run.School is not null)
-            errors.Need<LightingSchool>("school", run.School, "Way of lighting");
+        errors.CheckWord<LightingSchool>("school", run.School, "Way of lighting");
         if (run.EndedAt < run.StartedAt)
             errors.Add("endedAt", "A run ends after it was lit.");
         foreach (var (mark, i) in errors.Each("marks", run.Marks, Enum.GetValues<RunStepKind>().Length, "steps"))
@@ -210,8 +239,7 @@ public sealed record HotRunAnswer(Lighting Lighting, IReadOnlyList<RunStep> Step
             errors.Check($"marks[{i}].gasC", mark.GasC, FlueRanges.CollarGas);
             errors.Check($"marks[{i}].draftPa", mark.DraftPa, FlueRanges.Reading);
             errors.Check($"marks[{i}].coPpm", mark.CoPpm, HotTest.CoRange);
-            if (mark.Saw is not null)
-                errors.Need<RunSaw>($"marks[{i}].saw", mark.Saw, "What was seen");
+            errors.CheckWord<RunSaw>($"marks[{i}].saw", mark.Saw, "What was seen");
             if (errors.Need<RunStepKind>($"marks[{i}].step", mark.Step, "Step of the run") is { } step && !marks.TryAdd(step, mark))
                 errors.Add($"marks[{i}].step", $"“{Word.Of(step)}” stands twice: one of each step.");
         }
@@ -316,7 +344,7 @@ public sealed record HotRunAnswer(Lighting Lighting, IReadOnlyList<RunStep> Step
             : hot > TooHot.Value ? Say("up to ", Measured(temperature.Format(hot)), $": above {temperature.Format(TooHot.Value)} it is too hot")
             : hot < TooCool.Value ? Say("at most ", Measured(temperature.Format(hot)), $": below {temperature.Format(TooCool.Value)} creosote forms")
             : Say("up to ", Measured(temperature.Format(hot)), ", as it should"), hottest is { } c ? c >= TooCool.Value && c <= TooHot.Value : null);
-        var co = marks.Values.Select(m => m.CoPpm).Max();
+        var co = MostCoPpm(run);
         Add("Is the air of the room good?", co is { } ppm ? Say(Measured($"{ppm:0} ppm"), ppm >= RoomCo.Stop.Value ? ": stop and air" : ppm > RoomCo.FindOutWhy.Value ? ": find out why" : " of carbon monoxide") : open, co is { } level ? level <= RoomCo.FindOutWhy.Value : null);
         var surface = at.Number(ClearanceFacts.SurfaceShare);
         Add("Do walls and mantel stay cool enough?", surface is { } share ? Say(Computed(Units.Of(Quantity.Share, at.Units).Format(share)), " of what the warmest may rise") : open, surface is { } s ? s <= 1 + Limit.Met : null);

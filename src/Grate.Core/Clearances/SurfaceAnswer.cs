@@ -91,8 +91,7 @@ public sealed record SurfaceAnswer(double Factor, IReadOnlyList<SpotAnswer> Spot
             errors.CheckText($"spots[{i}].label", spot.Label, "What the spot is", 80, needed: true);
             errors.Need($"spots[{i}].readC", spot.ReadC, ReadRange);
             errors.Check($"spots[{i}].emissivity", spot.Emissivity, _emissivity);
-            if (spot.Kind is not null)
-                errors.Need<SpotKind>($"spots[{i}].kind", spot.Kind, "Kind of the spot");
+            errors.CheckWord<SpotKind>($"spots[{i}].kind", spot.Kind, "Kind of the spot");
         }
         if (errors.Any)
             return null;
@@ -104,9 +103,7 @@ public sealed record SurfaceAnswer(double Factor, IReadOnlyList<SpotAnswer> Spot
         SpotAnswer Of(SurfaceSpot spot, int i)
         {
             var own = assumed.Or(spot.Emissivity, $"spots[{i}].emissivity", Emissivity);
-            if (spot.Kind is null)
-                assumed.Note($"spots[{i}].kind", Word.Of(SpotKind.Exposed), Mark.Assumption, "in sight");
-            var limit = (Word.Find<SpotKind>(spot.Kind) == SpotKind.Hidden ? HiddenK : ExposedK).Value;
+            var limit = (assumed.Or(spot.Kind, $"spots[{i}].kind", SpotKind.Exposed, "in sight") == SpotKind.Hidden ? HiddenK : ExposedK).Value;
             var spotC = TrueC(spot.ReadC!.Value, room, gauge, own);
             var (rise, high) = (spotC - room, (spotC - room) * factor);
             return new(spot.Label!, spotC, rise, high, limit, high <= limit + Limit.Met, high / limit);

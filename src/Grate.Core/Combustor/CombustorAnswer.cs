@@ -149,9 +149,8 @@ public sealed record CombustorAnswer(CombustorPressure Pressure, CombustorLife? 
         LightOff? lightOff = null;
         if (samples is not null)
         {
-            if (entry.LightOff!.GoodFire is null)
-                assumed.Note("lightOff.goodFire", true, Mark.Assumption, "nothing was said against it");
-            lightOff = LightOff.Of(samples, assumed.Or(entry.LightOff.StartC, "lightOff.startC", CombustorLimits.Start), entry.LightOff.GoodFire ?? true, entry.LightOff.TopClear);
+            var goodFire = assumed.Or(entry.LightOff!.GoodFire, "lightOff.goodFire", true, "nothing was said against it");
+            lightOff = LightOff.Of(samples, assumed.Or(entry.LightOff.StartC, "lightOff.startC", CombustorLimits.Start), goodFire, entry.LightOff.TopClear);
         }
         return new(pressure, life, lightOff, assumed.Used);
     }

@@ -112,8 +112,7 @@ public sealed record CombustorCheckAnswer(int Across, int Down, double? DarkShar
     /// <returns>The answer, or null with sentences in <paramref name="errors"/>, by the fields of <see cref="CombustorCheck"/>.</returns>
     public static CombustorCheckAnswer? To(CombustorCheck check, VisitContext at, EntryErrors errors)
     {
-        if (check.Kind is not null)
-            errors.Need<CombustorKind>("kind", check.Kind, "Kind of the combustor");
+        errors.CheckWord<CombustorKind>("kind", check.Kind, "Kind of the combustor");
         errors.Check("across", check.Across, _across);
         errors.Check("down", check.Down, _down);
         errors.Check("coatingShare", check.CoatingShare, CombustorRanges.Coating);
@@ -148,7 +147,7 @@ public sealed record CombustorCheckAnswer(int Across, int Down, double? DarkShar
             var coating = assumed.Or(check.CoatingShare, "coatingShare", CombustorLimits.None);
             pressures = [.. Fires.Select(f => CombustorPressure.Of(FlueLimits.Burn(f).Value, Math.Min(share, CombustorRanges.Dark.Max), coating, CombustorLimits.CleanPa.Value))];
         }
-        var wood = WoodAnswer.To(FuelFacts.Newest(at), new EntryErrors(at.Units), at.Units)!;
+        var wood = FuelFacts.Known(at);
         var life = LifeOf(check, fitted, wood, at, assumed);
         var end = life?.LeftYears is { } years && years < FarthestYears ? at.Day.AddDays((int)(years * 365.25)) : (DateOnly?)null;
         var answer = new CombustorCheckAnswer(across, down, dark, broken, pressures, life, end, [], [], assumed.Used);

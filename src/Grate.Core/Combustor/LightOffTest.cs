@@ -37,9 +37,8 @@ public sealed record LightOffTestAnswer(LightOff? Result, double? GoalC, bool Ov
             return new(null, null, false, [Say($"Bypass open until the probe shows {temperature.Format(CombustorLimits.Start.Value)} and a bed of coals is there; then close it, and read the probe every minute.")], []);
         }
         var assumed = new Assumptions();
-        if (test.GoodFire is null)
-            assumed.Note("goodFire", true, Mark.Assumption, "nothing was said against it");
-        var result = LightOff.Of(samples, assumed.Or(null, "startC", CombustorLimits.Start), test.GoodFire ?? true, test.TopClear);
+        var goodFire = assumed.Or(test.GoodFire, "goodFire", true, "nothing was said against it");
+        var result = LightOff.Of(samples, assumed.Or(null, "startC", CombustorLimits.Start), goodFire, test.TopClear);
         return new(result, result.ClosedAtC + CombustorLimits.Climb.Value, result.Verdict != LightOffVerdict.NotJudged || samples.Max(s => s.Minute) >= CombustorLimits.Window.Value, Words(result, test, at), assumed.Used);
     }
 

@@ -189,8 +189,7 @@ public sealed record DepositsAnswer(
     /// <summary>Reads a deposit on its own, without the segment it hangs in.</summary>
     internal static Deposit? Read(DepositEntry entry, string path, EntryErrors errors)
     {
-        if (entry.HowSeen is not null)
-            errors.Need<HowSeen>($"{path}.howSeen", entry.HowSeen, "How it was seen");
+        errors.CheckWord<HowSeen>($"{path}.howSeen", entry.HowSeen, "How it was seen");
         if (DepositStage.Find(entry.Stage) is not { } stage)
         {
             errors.Add($"{path}.stage", "The stage of a deposit is 1 (powder), 2 (flakes) or 3 (tar, glaze).");

@@ -101,8 +101,7 @@ public sealed record SweepRecord(
             DepositsAnswer.Read(Cap, "cap", errors);
         foreach (var fell in Fell ?? [])
             errors.Need<Fallen>("fell", fell, "What fell");
-        if (SeenThrough is not null)
-            errors.Need<SeenThrough>("seenThrough", SeenThrough, "Seen through");
+        errors.CheckWord<SeenThrough>("seenThrough", SeenThrough, "Seen through");
         errors.Check("minutes", Minutes, _minutes);
     }
 }

@@ -102,9 +102,7 @@ public sealed record DoorAnswer(StripAnswer? Strip, ClosedAirResult? ClosedAir, 
 
     private static StripAnswer? ReadStrip(DoorEntry entry, EntryErrors errors, Assumptions assumed)
     {
-        var rope = RopeState.Springy;
-        if (entry.Rope is { } word)
-            rope = errors.Need<RopeState>("rope", word, "Rope") ?? rope;
+        errors.CheckWord<RopeState>("rope", entry.Rope, "Rope");
         errors.Check("draftPa", entry.DraftPa, FlueRanges.Reading);
         errors.Check("roomC", entry.RoomC, EntryRange.Room);
         errors.Check("altitudeM", entry.AltitudeM, FlueRanges.Altitude);
@@ -118,12 +116,10 @@ public sealed record DoorAnswer(StripAnswer? Strip, ClosedAirResult? ClosedAir, 
         var points = errors.Need("perimeterM", entry.PerimeterM, DoorRanges.Perimeter) ? ReadPoints(entered, entry.PerimeterM!.Value, errors) : [];
         if (errors.Any)
             return null;
-        if (entry.Rope is null)
-            assumed.Note("rope", Word.Of(rope), Mark.Assumption, "until the rope is looked at");
-        if (entry.LatchAtEnd is null)
-            assumed.Note("latchAtEnd", false, Mark.Assumption, "until the latch is tried");
-        var pressure = entry.StationPressurePa ?? DryAir.StationPressurePa(assumed.Or(entry.AltitudeM, "altitudeM", FlueLimits.Altitude));
-        return StripAnswer.Of(new StripMap(entry.PerimeterM!.Value, points), rope, entry.LatchAtEnd == true, assumed.Or(entry.DraftPa, "draftPa", FlueLimits.LeastDraft),
+        var rope = assumed.Or(entry.Rope, "rope", RopeState.Springy, "until the rope is looked at");
+        var latchAtEnd = assumed.Or(entry.LatchAtEnd, "latchAtEnd", false, "until the latch is tried");
+        var pressure = FlueLimits.PressurePa(entry.StationPressurePa, entry.AltitudeM, "altitudeM", assumed);
+        return StripAnswer.Of(new StripMap(entry.PerimeterM!.Value, points), rope, latchAtEnd, assumed.Or(entry.DraftPa, "draftPa", FlueLimits.LeastDraft),
             DryAir.DensityKgM3(pressure, assumed.Or(entry.RoomC, "roomC", FlueLimits.Room)), FireAir.KgH("fire.", entry.Fire, FiringLevel.Low, assumed));
     }
 
@@ -145,9 +141,7 @@ public sealed record DoorAnswer(StripAnswer? Strip, ClosedAirResult? ClosedAir, 
         if (entry is null)
             return null;
         entry.Check("closedAir.", errors);
-        if (entry.ClosesFully is null)
-            assumed.Note("closedAir.closesFully", true, Mark.Assumption, "most stoves' air closes fully");
-        return new(entry.ClosesFully ?? true, entry.CollapseS, entry.ReviveS);
+        return new(assumed.Or(entry.ClosesFully, "closedAir.closesFully", true, "most stoves' air closes fully"), entry.CollapseS, entry.ReviveS);
     }
 
     private static RopeAnswer RopeOf(ChannelEntry channel)

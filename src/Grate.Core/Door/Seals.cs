@@ -150,8 +150,7 @@ public sealed record SealsAnswer(IReadOnlyList<StoveSeal> Seals, IReadOnlyList<S
             errors.Check($"{field}.manualMm", seal.ManualMm, DoorRanges.RopeSize);
             errors.Check($"{field}.lineM", seal.LineM, DoorRanges.CentreLine);
             errors.Check($"{field}.cureH", seal.CureH, _cure);
-            if (seal.Kind is not null)
-                errors.Need<SealKind>($"{field}.kind", seal.Kind, "Kind of the seal");
+            errors.CheckWord<SealKind>($"{field}.kind", seal.Kind, "Kind of the seal");
             var answer = One(place, seal, at);
             WorkTask.RefuseOutOfOrder(answer.Order, seal.Done ?? [], $"seal ({answer.Name.ToLowerInvariant()})", $"{field}.done", errors);
             seals.Add(answer);

@@ -30,7 +30,7 @@ public sealed record AshCheckAnswer(AshFuel Fuel, double? PanL, AshAnswer? Recko
     public static AshCheckAnswer? To(AshCheck check, VisitContext at, EntryErrors errors)
     {
         errors.Check("depthMm", check.DepthMm, _depth);
-        var wood = WoodAnswer.To(FuelFacts.Newest(at), new EntryErrors(at.Units), at.Units)!;
+        var wood = FuelFacts.Known(at);
         var fuel = check.Fuel is { } word ? errors.Need<AshFuel>("fuel", word, "Fuel") : OfWood(at.NewestText(FuelFacts.Wood));
         if (errors.Any || fuel is not { } of)
             return null;

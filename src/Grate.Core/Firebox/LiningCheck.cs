@@ -233,8 +233,7 @@ public sealed record LiningCheckAnswer(IReadOnlyList<LiningPanel> Panels, IReadO
     {
         errors.Check($"bricks.{code}.crackMm", mark.CrackMm, _crack);
         errors.Check($"bricks.{code}.lostMm", mark.LostMm, _lost);
-        if (mark.Cause is not null)
-            errors.Need<BrickCause>($"bricks.{code}.cause", mark.Cause, "Cause");
+        errors.CheckWord<BrickCause>($"bricks.{code}.cause", mark.Cause, "Cause");
         return mark.State is { } word ? errors.Need<BrickState>($"bricks.{code}.state", word, "State of the brick") : null;
     }
 

@@ -85,8 +85,7 @@ public sealed record TubesCheckAnswer(int Tubes, int HolesEach, IReadOnlyList<in
         errors.Check("tubes", check.Tubes, _tubeRange);
         errors.Check("holesEach", check.HolesEach, _holeRange);
         var signs = errors.Words<TubeSign>("signs", check.Signs, "What is seen on the tubes");
-        if (check.NotchEnd is not null)
-            errors.Need<TubeEnd>("notchEnd", check.NotchEnd, "End with the notch");
+        errors.CheckWord<TubeEnd>("notchEnd", check.NotchEnd, "End with the notch");
         var wash = check.AirWash is { } w ? errors.Need<AirWay>("airWash", w, "Air wash") : null;
         var floor = check.FloorAir is { } f ? errors.Need<AirWay>("floorAir", f, "Air at the floor") : null;
         if (errors.Any)

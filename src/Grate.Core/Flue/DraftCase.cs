@@ -50,8 +50,7 @@ public sealed record DraftCase(FlueSystem Flue, Fire Fire, Surroundings Air, Dra
         errors.Check("surroundings.windPa", entry.WindPa, FlueRanges.Wind);
         if (errors.Any)
             return null;
-        var pressure = entry.StationPressurePa
-            ?? Physics.DryAir.StationPressurePa(assumed.Or(entry.AltitudeM, "surroundings.altitudeM", FlueLimits.Altitude));
+        var pressure = FlueLimits.PressurePa(entry.StationPressurePa, entry.AltitudeM, "surroundings.altitudeM", assumed);
         var houseOrigin = entry.HousePressurePa is null ? Origin.Default
             : entry.HousePressureMeasured == true ? Origin.Measured : Origin.Entered;
         return new Surroundings(entry.OutdoorC!.Value,

@@ -24,6 +24,9 @@ public sealed record Fitting(string Code, string Name, double Zeta, double TurnD
         new("barometric", "barometric regulator", 0.5),
     ];
 
+    /// <summary>Whether a code is that of a plate damper, open or shut.</summary>
+    public static bool IsPlate(string? code) => code?.StartsWith("butterfly", StringComparison.Ordinal) == true;
+
     /// <summary>The fitting of a code, or null.</summary>
     public static Fitting? Find(string? code) => All.FirstOrDefault(f => f.Code == code);
 

@@ -23,7 +23,7 @@ public sealed record FlueChange(string Code, string Name, FlueEntry Flue)
                 changes.Add(new FlueChange(code, name, flue with { Segments = changed }));
         }
 
-        Offer("plate-out", "plate damper out", (s, _) => Without(s, f => f.Code?.StartsWith("butterfly", StringComparison.Ordinal) == true));
+        Offer("plate-out", "plate damper out", (s, _) => Without(s, f => Fitting.IsPlate(f.Code)));
         var bend = segments.ToList().FindIndex(s => s.Fittings?.Any(IsElbow) == true);
         Offer("bend-fewer", "one bend fewer", (s, i) => i != bend ? s : s with { Fittings = [.. WithoutOneElbow(s.Fittings!)] });
         var more = Units.Of(Quantity.Length, system).Format(Taller.Value);

@@ -38,8 +38,7 @@ public sealed record FlueLayout(IReadOnlyList<LaidSegment> Segments, double? Roo
             var path = Path(at, segment);
             at = path[^1];
             var bore = segment.Section is Rectangular r ? r.WidthM : segment.Section.NarrowestM;
-            laid.Add(new LaidSegment(path, bore, bore + 2 * segment.Construction.DrawnWallM,
-                segment.Fittings.Any(f => f.Code.StartsWith("butterfly", StringComparison.Ordinal))));
+            laid.Add(new LaidSegment(path, bore, bore + 2 * segment.Construction.DrawnWallM, segment.HasPlate));
         }
         var roof = RoofPassed(laid, house);
         return new FlueLayout(laid, roof, roof is { } passed && at.HeightM > passed ? Judge(flue, stove, house, at, passed) : null);

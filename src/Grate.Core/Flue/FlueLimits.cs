@@ -69,6 +69,10 @@ public static class FlueLimits
         _ => 330,
     }, "°C", $"gas at the collar at {Word.Of(level)} fire");
 
+    /// <summary>Station pressure by the barometer, else by the altitude, whose default is then listed, Pa.</summary>
+    internal static double PressurePa(double? stationPa, double? altitudeM, string field, Assumptions assumed) =>
+        stationPa ?? Physics.DryAir.StationPressurePa(assumed.Or(altitudeM, field, Altitude));
+
     /// <summary>What a reading cannot show below, by level: share of the section blocked.</summary>
     public static Limit BlindBelow(FiringLevel level) => Limit.Assumed(level switch
     {

@@ -32,13 +32,12 @@ public static class FlueReading
             assumed.Note("flue.cap", Cap.Open.Code, Mark.Assumption, "an open top until a cap is entered");
         else if (cap is null)
             errors.Add("flue.cap", Word.OneOf("Cap", entry.Cap, Cap.All.Select(c => c.Code)));
-        if (entry.Screen is null)
-            assumed.Note("flue.screen", false, Mark.Assumption, "no screen until one is entered");
+        var screen = assumed.Or(entry.Screen, "flue.screen", false, "no screen until one is entered");
 
         var read = segments.Select((s, i) => Segment(s, $"flue.segments[{i}]", i, errors, assumed)).ToList();
         if (!errors.Any && read.Sum(s => s!.RiseM) <= 0)
             errors.Add("flue.segments", "The flue must rise: the sum of all rises is 0 m.");
-        return errors.Any ? null : new FlueSystem(read!, cap!, entry.Screen ?? false);
+        return errors.Any ? null : new FlueSystem(read!, cap!, screen);
     }
 
     private static Segment? Segment(SegmentEntry? entry, string path, int index, EntryErrors errors, Assumptions assumed)

@@ -33,6 +33,9 @@ public sealed record Segment(
     /// <summary>Whether a square bend or a turning tee sits in it: it rises first and then runs level.</summary>
     public bool TurnsSquare => Fittings.Any(f => f.TurnDeg >= 90);
 
+    /// <summary>Whether a plate damper sits in it.</summary>
+    public bool HasPlate => Fittings.Any(f => Fitting.IsPlate(f.Code));
+
     /// <summary>What the deposit leaves free.</summary>
     public CrossSection Free => DepositMm == 0 ? Section : Section.Narrowed(DepositMm / 1000);
 }

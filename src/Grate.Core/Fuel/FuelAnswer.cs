@@ -173,27 +173,23 @@ public sealed record FuelAnswer(FuelMoisture? Moisture, FuelEnergy Energy, WoodP
         return new(stacked, mass, dry, mass * wood.MJKg(wet) / 3.6);
     }
 
+    /// <summary>How wood dries as it lies.</summary>
+    internal static Seasoning Drying(SeasoningEntry entry, string? species, Assumptions assumed) => new(
+        assumed.Or(entry.Class, "seasoning.class", Fuel.Seasoning.ClassOf(species), "by its species"),
+        assumed.Or(entry.Rounds, "seasoning.rounds", false, "split"), assumed.Or(entry.Covered, "seasoning.covered", true, "under cover"));
+
     private static SeasoningAnswer Season(SeasoningEntry entry, string? species, double? read, Assumptions assumed)
     {
-        var kind = Word.Find<SeasoningClass>(entry.Class) ?? Fuel.Seasoning.ClassOf(species);
-        if (entry.Class is null)
-            assumed.Note("seasoning.class", Word.Of(kind), Mark.Assumption, "by its species");
-        if (entry.Rounds is null)
-            assumed.Note("seasoning.rounds", false, Mark.Assumption, "split");
-        if (entry.Covered is null)
-            assumed.Note("seasoning.covered", true, Mark.Assumption, "under cover");
+        var drying = Drying(entry, species, assumed);
         var start = entry.StartWet ?? read ?? assumed.Or(null, "seasoning.startWet", Fuel.Seasoning.FreshWet);
-        var drying = new Seasoning(kind, entry.Rounds ?? false, entry.Covered ?? true);
         var months = drying.MonthsUntil(start, assumed.Or(entry.TargetWet, "seasoning.targetWet", Fuel.Seasoning.TargetWet));
         return new(start, drying.TauMonths, months, months is { } wait ? entry.From?.AddMonths((int)Math.Ceiling(wait - Limit.Met)) : null);
     }
 
     private static List<MoistureReading> Check(FuelEntry entry, MeterBasis basis, EntryErrors errors)
     {
-        if (entry.Species is not null)
-            errors.Need<WoodSpecies>("species", entry.Species, "Species");
-        if (entry.LimitBasis is not null)
-            errors.Need<MeterBasis>("limitBasis", entry.LimitBasis, "Basis of the limits");
+        errors.CheckWord<WoodSpecies>("species", entry.Species, "Species");
+        errors.CheckWord<MeterBasis>("limitBasis", entry.LimitBasis, "Basis of the limits");
         var readings = errors.Each("readings", entry.Readings, MostReadings, "readings");
         foreach (var (reading, i) in readings)
         {
@@ -214,8 +210,7 @@ public sealed record FuelAnswer(FuelMoisture? Moisture, FuelEnergy Energy, WoodP
         }
         if (entry.Seasoning is { } drying)
         {
-            if (drying.Class is not null)
-                errors.Need<SeasoningClass>("seasoning.class", drying.Class, "Class of wood");
+            errors.CheckWord<SeasoningClass>("seasoning.class", drying.Class, "Class of wood");
             errors.Check("seasoning.startWet", drying.StartWet, _start);
             errors.Check("seasoning.targetWet", drying.TargetWet, _start);
             if (drying.From is { Year: < FirstYear or > LastYear })

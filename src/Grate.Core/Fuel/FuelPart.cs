@@ -90,4 +90,10 @@ public static class FuelFacts
 
     /// <summary>The newest word on the wood, this visit's first.</summary>
     public static WoodRecord Newest(VisitContext at) => Record(at.NewestNumber, at.NewestText);
+
+    /// <summary>What the newest word on the wood comes to.</summary>
+    internal static WoodAnswer Known(VisitContext at) => WoodAnswer.To(Newest(at), new EntryErrors(at.Units), at.Units)!;
+
+    /// <summary>Word of its species; unknown where nobody told.</summary>
+    internal static string Species(VisitContext at) => Word.Of(Word.Find<WoodSpecies>(at.NewestText(Wood)) ?? WoodSpecies.Unknown);
 }

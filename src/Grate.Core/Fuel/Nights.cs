@@ -30,6 +30,12 @@ public sealed record Nights(IReadOnlyList<ToldNight>? Told = null, double? Wante
 public sealed record NightsAnswer(OvernightAnswer Reckoned, double WantedOutC, IReadOnlyList<Sentence> Sentences, IReadOnlyList<Assumed> Assumed) : IReckoned
 {
     private const int Most = 12;
+    /// <summary>How long a night is where nobody says, h.</summary>
+    public double UsualHours { get; } = _hours.Value;
+
+    /// <summary>The room that is wanted where nobody says, °C.</summary>
+    public double UsualRoomC { get; } = _room.Value;
+
     private static readonly Limit
         _hours = Limit.Assumed(9, "h", "from bedtime to breakfast"),
         _room = Limit.Assumed(20, "°C", "an ordinary heated room");
@@ -38,10 +44,8 @@ public sealed record NightsAnswer(OvernightAnswer Reckoned, double WantedOutC, I
     /// <returns>The answer, or null with sentences in <paramref name="errors"/>, by the fields of <see cref="Nights"/>.</returns>
     public static NightsAnswer? To(Nights nights, VisitContext at, EntryErrors errors)
     {
-        if (nights.Told?.Count > Most)
-            errors.Add("told", $"At most {Most} nights; {nights.Told.Count} were sent.");
-        var wood = WoodAnswer.To(FuelFacts.Newest(at), new EntryErrors(at.Units), at.Units)!;
-        var species = Word.Find<WoodSpecies>(at.NewestText(FuelFacts.Wood)) is { } of ? Word.Of(of) : Word.Of(WoodSpecies.Unknown);
+        var wood = FuelFacts.Known(at);
+        var species = FuelFacts.Species(at);
         var assumed = new Assumptions();
         var outC = nights.WantedOutC ?? assumed.Or(null, "wantedOutC", at.Weather is { } weather ? Limit.Assumed(weather.OvernightLowC, "°C", "lowest of the night as forecast")
             : Limit.Assumed(at.MonthC, "°C", "the month's mean at this place"));
@@ -50,11 +54,10 @@ public sealed record NightsAnswer(OvernightAnswer Reckoned, double WantedOutC, I
         if (errors.Any)
             return null;
         var refused = new EntryErrors(at.Units);
-        OvernightEntry Question(double? uaWK) => new(
+        var question = new OvernightEntry(
             [.. told.Select(n => new NightEntry(n.Item.LoadKg, wood.MoistureWet, species, WoodClass.Efficiency.Value, n.Item.Hours, n.Item.Coals, n.Item.InStartC, n.Item.InEndC, n.Item.OutStartC, n.Item.OutEndC))],
             new(nights.WantedHours ?? assumed.Or(null, "wantedHours", _hours), nights.WantedInC ?? assumed.Or(null, "wantedInC", _room), outC, wood.MoistureWet, species, WoodClass.Efficiency.Value,
-                nights.WantedCoals ?? Word.Of(Coals.Some), uaWK));
-        var question = Question(null);
+                nights.WantedCoals ?? Word.Of(Coals.Some)));
         var reckoned = OvernightAnswer.To(question, refused);
         // What earlier visits told of the house stands until tonight's nights tell it.
         if (reckoned is { Wanted.LoadKg: null } && ua is not null)

@@ -137,10 +137,9 @@ public sealed record OvernightAnswer(IReadOnlyList<NightAnswer> Nights, HouseFro
     // Share burnt, and heat in the room per kg that burns, MJ.
     private static (double Burnt, double MJKg) Fire(string path, string? coals, string? species, double? moistureWet, double? efficiency, Assumptions assumed)
     {
-        if (coals is null)
-            assumed.Note($"{path}coals", Word.Of(Fuel.Coals.Some), Mark.Assumption, "some live coals in the morning");
+        var left = assumed.Or(coals, $"{path}coals", Fuel.Coals.Some, "some live coals in the morning");
         var mjKg = WoodClass.Of(species, $"{path}species", assumed).MJKg(assumed.Or(moistureWet, $"{path}moistureWet", Moisture.Usual));
-        return (Burnt(Word.Find<Coals>(coals) ?? Fuel.Coals.Some).Value, mjKg * assumed.Or(efficiency, $"{path}efficiency", WoodClass.Efficiency));
+        return (Burnt(left).Value, mjKg * assumed.Or(efficiency, $"{path}efficiency", WoodClass.Efficiency));
     }
 
     private static void Check(NightEntry night, string path, EntryErrors errors)
@@ -166,9 +165,7 @@ public sealed record OvernightAnswer(IReadOnlyList<NightAnswer> Nights, HouseFro
         errors.Need($"{path}hours", hours, _hours);
         errors.Check($"{path}moistureWet", moistureWet, Moisture.Range);
         errors.Check($"{path}efficiency", efficiency, _efficiency);
-        if (species is not null)
-            errors.Need<WoodSpecies>($"{path}species", species, "Species");
-        if (coals is not null)
-            errors.Need<Coals>($"{path}coals", coals, "Coals in the morning");
+        errors.CheckWord<WoodSpecies>($"{path}species", species, "Species");
+        errors.CheckWord<Coals>($"{path}coals", coals, "Coals in the morning");
     }
 }

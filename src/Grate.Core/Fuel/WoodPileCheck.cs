@@ -29,28 +29,31 @@ public sealed record WoodPileAnswer(double MoistureWet, SeasoningAnswer Drying, 
     /// <summary>What a meter of the dry basis should show: 20 %, which is 16.7 % of the whole weight.</summary>
     public static readonly Limit TargetOnMeter = Moisture.DryMean;
 
+    /// <summary>The same, for the curve's line.</summary>
+    public double DryShare { get; } = TargetOnMeter.Value;
+
     private const int CurveMonths = 24;
 
     /// <summary>Answers a look at the stack.</summary>
     /// <returns>The answer, or null with sentences in <paramref name="errors"/>, by the fields of <see cref="WoodPileCheck"/>.</returns>
     public static WoodPileAnswer? To(WoodPileCheck check, VisitContext at, EntryErrors errors)
     {
-        var wood = WoodAnswer.To(FuelFacts.Newest(at), new EntryErrors(at.Units), at.Units)!;
-        var kind = WoodClass.Find(at.NewestText(FuelFacts.Wood)) ?? WoodClass.Mixed;
-        var species = Word.Find<WoodSpecies>(kind.Code) is { } of ? Word.Of(of) : Word.Of(WoodSpecies.Unknown);
+        var wood = FuelFacts.Known(at);
+        var species = FuelFacts.Species(at);
+        var lies = new SeasoningEntry(check.Class, check.Rounds, check.Covered, wood.MoistureWet, Moisture.WetOfDry(TargetOnMeter.Value), at.Day);
         var refused = new EntryErrors(at.Units);
-        var fuel = FuelAnswer.To(new(species, MoistureWet: wood.MoistureWet, Volume: check.StackedM3 is null ? null : new(check.StackedM3),
-            Seasoning: new(check.Class, check.Rounds, check.Covered, wood.MoistureWet, Moisture.WetOfDry(TargetOnMeter.Value), at.Day)), refused);
+        var fuel = FuelAnswer.To(new(species, MoistureWet: wood.MoistureWet, Volume: check.StackedM3 is null ? null : new(check.StackedM3), Seasoning: lies), refused);
         errors.TakeOver(refused, field => field[(field.LastIndexOf('.') + 1)..]);
         if (fuel is not { Seasoning: { } drying })
             return null;
-        var seasoning = new Seasoning(Word.Find<SeasoningClass>(check.Class) ?? Seasoning.ClassOf(species), check.Rounds ?? false, check.Covered ?? true);
+        var seasoning = FuelAnswer.Drying(lies, species, new Assumptions());
+        var winterEnds = WinterEnds(at);
         // Wood that is drier than it can get in the open is not reckoned to grow wet again.
         List<DryingPoint> curve = [.. Enumerable.Range(0, CurveMonths + 1).Select(m => new DryingPoint(m, Moisture.DryOfWet(Math.Min(wood.MoistureWet, seasoning.WetAfter(wood.MoistureWet, m)))))];
-        var need = wood.KgPerYear * new WoodYear(at.House.MonthlyC).ShareBetween(at.Day, WinterEnds(at));
+        var need = wood.KgPerYear * new WoodYear(at.House.MonthlyC).ShareBetween(at.Day, winterEnds);
         var answer = new WoodPileAnswer(wood.MoistureWet, drying, curve, fuel.Pile, need, [],
             [.. wood.Assumed.Where(a => a.Field is "amount" or "toldMoistureWet" or "wood"), .. fuel.Assumed.Where(a => a.Field is not ("seasoning.class" or "qDryMjKg"))]);
-        return answer with { Sentences = answer.Words(at, WinterEnds(at), wood.Assumed.Any(a => a.Field == "toldMoistureWet")) };
+        return answer with { Sentences = answer.Words(at, winterEnds, wood.Assumed.Any(a => a.Field == "toldMoistureWet")) };
     }
 
     // A winter is over on the first of the warmest month.

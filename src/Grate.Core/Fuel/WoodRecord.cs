@@ -107,10 +107,8 @@ public sealed record WoodAnswer(double MoistureWet, double? MeanOnMeter, double?
         var assumed = new Assumptions();
         T Read<T>(string? word, string field, string name, T fallback, string reason) where T : struct, Enum
         {
-            if (word is not null)
-                return refused.Need<T>(field, word, name) ?? fallback;
-            assumed.Note(field, Word.Of(fallback), Mark.Assumption, reason);
-            return fallback;
+            refused.CheckWord<T>(field, word, name);
+            return assumed.Or(word, field, fallback, reason);
         }
         CheckReadings(record, refused);
         var measure = Read(record.Measure, "measure", "What the wood is counted in", WoodMeasure.Kg, "counted in kilograms");

@@ -1,3 +1,4 @@
+using Grate.Core.Air;
 using Grate.Core.Burning;
 using Grate.Core.Deposits;
 using Grate.Core.Firebox;
@@ -49,6 +50,7 @@ public sealed record HouseholdSheet(bool MayLight, DateOnly? Visited, IReadOnlyL
             new("differently", Differently(at)),
             new("again", next is { } day ? [new("again.before", [], day)] : []),
             new("lighting", Lit(at), true),
+            new("air", Settings(at)),
             new("reload", [.. Texts("reload.1", "reload.2", "reload.3"), .. at.Stove.Features.Contains("bypass") ? Texts("reload.bypass") : []], true),
             new("night", Night(at)),
             new("ash", Ash(at)),
@@ -72,10 +74,11 @@ public sealed record HouseholdSheet(bool MayLight, DateOnly? Visited, IReadOnlyL
     [
         "title", "from", "may-light", "no-fire", "visited", "lang.name", "rules", "large", "ordinary", "log.title", "log.night", "log.ash", "log.wood", "log.note", "log.kg", "log.hours", "log.days", "log.coals",
         "log.coals.none", "log.coals.some", "log.coals.plenty", "log.send", "log.thanks", "log.refused", "withdrawn", "drawing",
-        "head.today", "head.differently", "head.again", "head.lighting", "head.reload", "head.night", "head.ash", "head.glass", "head.wood", "head.coal", "head.monthly",
+        "head.today", "head.differently", "head.again", "head.lighting", "head.air", "head.reload", "head.night", "head.ash", "head.glass", "head.wood", "head.coal", "head.monthly",
         "today.swept", "today.sound", "today.wearing", "today.spent", "today.unsafe", "today.pulls", "today.weak",
         "do.smaller-loads", "do.wood-wet", "do.wood-wet-until", "again.before",
         "light.preheat", "light.lay", "light.lay-heater", "light.light", "light.shut", "light.shut-heater", "reload.1", "reload.2", "reload.3", "reload.bypass",
+        .. Enum.GetValues<AirControlKind>().Select(k => $"part.control-{Word.Of(k)}"), .. Enum.GetValues<ControlPosition>().SelectMany(p => (string[])[$"air.wood.{Word.Of(p)}", $"air.coal.{Word.Of(p)}"]),
         "night.1", "night.bricks", "night.load", "night.heater", "ash.bed", "ash.days", "ash.pail", "glass.1", "glass.2", "wood.1", "wood.2", "wood.3", "coal.1", "coal.2", "coal.3", "coal.4",
         "monthly.flue", "monthly.rope", "monthly.combustor", "monthly.bricks", "monthly.alarm",
     ];
@@ -127,6 +130,16 @@ public sealed record HouseholdSheet(bool MayLight, DateOnly? Visited, IReadOnlyL
             .. Texts(heater ? "light.lay-heater" : "light.lay", "light.light", heater ? "light.shut-heater" : "light.shut"),
         ];
     }
+
+    // As the technician set them at the last look; a stove whose controls nobody listed has no such section.
+    private static SheetLine[] Settings(VisitContext at) =>
+    [
+        .. from fuel in new (string Code, Func<AirControlKind, string> Fact)[] { ("wood", AirFacts.WoodSetting), ("coal", AirFacts.CoalSetting) }
+           from kind in Enum.GetValues<AirControlKind>()
+           let place = at.NewestText(fuel.Fact(kind))
+           where place is not null
+           select new SheetLine($"air.{fuel.Code}.{place}", [], Part: $"control-{Word.Of(kind)}"),
+    ];
 
     private static List<SheetLine> Night(VisitContext at) => at.Stove.Kind == StoveKind.MasonryHeater ? [.. Texts("night.heater")]
         : [.. Texts("night.1"), .. at.NewestNumber(FireboxFacts.LiningKwh) is { } heat ? [new SheetLine("night.bricks", [$"{heat:0.0} kWh"])] : Array.Empty<SheetLine>(), .. at.NewestNumber(FuelFacts.NightLoadKg) is { } load ? [new SheetLine("night.load", [Units.Of(Quantity.Mass, at.Units).Format(load)])] : Array.Empty<SheetLine>()];

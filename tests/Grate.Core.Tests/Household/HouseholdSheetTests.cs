@@ -1,3 +1,4 @@
+using Grate.Core.Air;
 using Grate.Core.Deposits;
 using Grate.Core.Firebox;
 using Grate.Core.Flue;
@@ -55,6 +56,18 @@ public class HouseholdSheetTests
         Assert.Equal("2.3 kWh", Line("night.bricks").Args[0]);
         Assert.Equal(_next, Line("again.before").Day);
         Assert.True(sheet.MayLight);
+    }
+
+    [Fact]
+    public void The_air_is_handed_over_as_it_was_set()
+    {
+        Assert.DoesNotContain(Of(Kind("multi-fuel")).Sections, s => s.Code == "air");
+        var set = new AirControls([new("primary", Wood: "half", Coal: "closed"), new("grate", Wood: "closed", Coal: "open")]);
+        var station = new AirControlsStation();
+        var facts = station.Facts(set, station.Answer(set, Histories.At() with { History = Histories.At().History with { Stove = Kind("multi-fuel") } }, new EntryErrors())!).ToArray();
+        var air = Of(Kind("multi-fuel"), facts).Sections.Single(s => s.Code == "air");
+        Assert.Equal([("air.wood.half", "control-primary"), ("air.wood.closed", "control-grate"), ("air.coal.closed", "control-primary"), ("air.coal.open", "control-grate")], air.Lines.Select(l => (l.Key, l.Part!)));
+        Assert.All(air.Lines.SelectMany(l => new[] { l.Key, $"part.{l.Part}" }), k => Assert.Contains(k, HouseholdSheet.Keys(Parts.All)));
     }
 
     [Fact]

@@ -8,7 +8,7 @@ class Prices {
   all = $state<Schema["FirmPrice"][]>([]);
   tried = $state<Partial<Record<Thing, number | null>>>({});
   refused = $state<string[]>([]);
-  private timer: ReturnType<typeof setTimeout> | undefined;
+  private timers: Partial<Record<Thing, ReturnType<typeof setTimeout>>> = {};
 
   async load() {
     const answer = await reply(api.GET("/api/prices"));
@@ -30,8 +30,8 @@ class Prices {
   set(thing: Thing, price: number | null) {
     this.tried[thing] = price;
     if (!this.desk) return;
-    clearTimeout(this.timer);
-    this.timer = setTimeout(() => void this.keep(thing, price), 700);
+    clearTimeout(this.timers[thing]);
+    this.timers[thing] = setTimeout(() => void this.keep(thing, price), 700);
   }
 
   private async keep(thing: Thing, price: number | null) {

@@ -1,6 +1,5 @@
 using System.Globalization;
 using System.Security.Claims;
-using System.Security.Cryptography;
 using System.Text;
 using Grate.Core;
 using Grate.Core.Fuel;
@@ -11,7 +10,6 @@ using Grate.Server.Access;
 using Grate.Server.Features.Service;
 using Grate.Store;
 using Microsoft.AspNetCore.Mvc;
-using Microsoft.AspNetCore.WebUtilities;
 
 namespace Grate.Server.Features.Household;
 
@@ -49,8 +47,8 @@ public static class HouseholdEndpoints
     {
         if (!await stoves.ExistsAsync(id))
             return Faults.Missing("stove");
-        var secret = WebEncoders.Base64UrlEncode(RandomNumberGenerator.GetBytes(SecretBytes));
-        await households.MakeAsync(Guid.CreateVersion7(), id, HashOf(secret), user.PersonId(), clock.GetUtcNow());
+        var secret = Secret.Make(SecretBytes);
+        await households.MakeAsync(Guid.CreateVersion7(), id, Secret.HashOf(secret), user.PersonId(), clock.GetUtcNow());
         return TypedResults.Ok(new HouseholdAddress($"/h/{secret}"));
     }
 
@@ -64,7 +62,7 @@ public static class HouseholdEndpoints
         // The address is a secret: no other page is told where somebody came from.
         context.Response.Headers["X-Robots-Tag"] = "noindex";
         var language = languages.Of(lang, context.Request.Headers.AcceptLanguage.ToString());
-        if (secret.Length > 100 || await households.StoveOfAsync(HashOf(secret)) is not { } stove || await histories.StoveAsync(stove) is not { } record)
+        if (secret.Length > 100 || await households.StoveOfAsync(Secret.HashOf(secret)) is not { } stove || await histories.StoveAsync(stove) is not { } record)
             return TypedResults.Content(HouseholdHtml.Withdrawn(language), "text/html", Encoding.UTF8, 404);
         var today = record.Firm.Day(clock.GetUtcNow());
         var at = new VisitContext(record.History, today, today, UnitSystem.Metric, [], []);
@@ -77,7 +75,7 @@ public static class HouseholdEndpoints
 
     private static async Task<IResult> TellAsync(string secret, HttpRequest request, HouseholdStore households, Languages languages, TimeProvider clock)
     {
-        if (secret.Length > 100 || await households.StoveOfAsync(HashOf(secret)) is not { } stove)
+        if (secret.Length > 100 || await households.StoveOfAsync(Secret.HashOf(secret)) is not { } stove)
             return TypedResults.Content(HouseholdHtml.Withdrawn(languages.Of(null, request.Headers.AcceptLanguage.ToString())), "text/html", Encoding.UTF8, 404);
         if (!request.HasFormContentType)
             return TypedResults.Problem(statusCode: 415, title: "A form is expected.");
@@ -128,6 +126,4 @@ public static class HouseholdEndpoints
                 return "log.title";
         }
     }
-
-    private static byte[] HashOf(string secret) => SHA256.HashData(Encoding.UTF8.GetBytes(secret));
 }

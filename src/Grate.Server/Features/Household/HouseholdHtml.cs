@@ -20,8 +20,7 @@ internal static class HouseholdHtml
     public static string Page(HouseholdSheet sheet, StoveSection section, string firm, Language language, IEnumerable<Language> others, bool large, string? notice)
     {
         var html = new StringBuilder();
-        html.Append($"<!doctype html><html lang=\"{language.Code}\"{(large ? " class=\"large\"" : "")}><head><meta charset=\"utf-8\"><meta name=\"viewport\" content=\"width=device-width\">")
-            .Append($"<meta name=\"robots\" content=\"noindex\"><title>{Text(language["title"])}</title><link rel=\"stylesheet\" href=\"/household.css\"></head><body><main>");
+        html.Append(Head(language, language["title"], large));
         html.Append($"<p class=\"quiet\">{Text(language["from"].Replace("{0}", firm, StringComparison.Ordinal))}</p><h1>{Text(language["title"])}</h1>");
         html.Append("<nav class=\"quiet\">");
         foreach (var other in others.Where(o => o.Code != language.Code))
@@ -47,8 +46,11 @@ internal static class HouseholdHtml
     }
 
     /// <summary>What is shown where a page was withdrawn.</summary>
-    public static string Withdrawn(Language language) => $"<!doctype html><html lang=\"{language.Code}\"><head><meta charset=\"utf-8\"><meta name=\"viewport\" content=\"width=device-width\">"
-        + $"<title>Grate</title><link rel=\"stylesheet\" href=\"/household.css\"></head><body><main><p>{Text(language["withdrawn"])}</p></main></body></html>";
+    public static string Withdrawn(Language language) => $"{Head(language, "Grate", large: false)}<p>{Text(language["withdrawn"])}</p></main></body></html>";
+
+    private static string Head(Language language, string title, bool large) =>
+        $"<!doctype html><html lang=\"{language.Code}\"{(large ? " class=\"large\"" : "")}><head><meta charset=\"utf-8\"><meta name=\"viewport\" content=\"width=device-width\">"
+        + $"<meta name=\"robots\" content=\"noindex\"><title>{Text(title)}</title><link rel=\"stylesheet\" href=\"/household.css\"></head><body><main>";
 
     private static void Section(StringBuilder html, SheetSection section, Language language)
     {

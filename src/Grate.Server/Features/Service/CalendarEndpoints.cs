@@ -1,5 +1,4 @@
 using System.Security.Claims;
-using System.Security.Cryptography;
 using System.Text;
 using Grate.Core;
 using Grate.Server.Access;
@@ -9,7 +8,6 @@ using Ical.Net.CalendarComponents;
 using Ical.Net.DataTypes;
 using Ical.Net.Serialization;
 using Microsoft.AspNetCore.Http.HttpResults;
-using Microsoft.AspNetCore.WebUtilities;
 
 namespace Grate.Server.Features.Service;
 
@@ -48,9 +46,9 @@ public static class CalendarEndpoints
             return TypedResults.Problem(statusCode: 403, title: "Others' calendars are for the office and the owner; make your own.");
         if (entry.TechnicianId is { } technician && !await people.IsTechnicianAsync(technician))
             return Faults.Refused("technicianId", "There is no such technician.");
-        var secret = WebEncoders.Base64UrlEncode(RandomNumberGenerator.GetBytes(SecretBytes));
+        var secret = Secret.Make(SecretBytes);
         var id = Guid.CreateVersion7();
-        await calendars.AddAsync(id, entry.TechnicianId, HashOf(secret), user.PersonId(), clock.GetUtcNow());
+        await calendars.AddAsync(id, entry.TechnicianId, Secret.HashOf(secret), user.PersonId(), clock.GetUtcNow());
         return TypedResults.Ok(new CalendarAddress(id, $"/calendar/{secret}.ics"));
     }
 
@@ -59,7 +57,7 @@ public static class CalendarEndpoints
 
     private static async Task<IResult> ReadAsync(string secret, HttpContext context, CalendarStore calendars, SeasonStore seasons, FirmStore firms, Core.Service.Due rules, TimeProvider clock)
     {
-        if (secret.Length > 100 || await calendars.FindAsync(HashOf(secret)) is not { } feed)
+        if (secret.Length > 100 || await calendars.FindAsync(Secret.HashOf(secret)) is not { } feed)
             return Faults.Missing("calendar");
         var firm = await firms.GetAsync();
         var now = clock.GetUtcNow();
@@ -110,6 +108,4 @@ public static class CalendarEndpoints
     private static CalDateTime At(DateTimeOffset at) => new(at.UtcDateTime, CalDateTime.UtcTzId);
 
     private static Guid? OwnOnly(ClaimsPrincipal user) => user.IsInRole("technician") ? user.PersonId() : null;
-
-    private static byte[] HashOf(string secret) => SHA256.HashData(Encoding.UTF8.GetBytes(secret));
 }

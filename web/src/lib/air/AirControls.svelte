@@ -1,10 +1,12 @@
 <script lang="ts">
   import type { Schema } from "../api/client";
+  import AddRow from "../components/AddRow.svelte";
   import Choices from "../components/Choices.svelte";
   import NumberField from "../components/NumberField.svelte";
+  import TakeOut from "../components/TakeOut.svelte";
   import TextField from "../components/TextField.svelte";
   import { tables } from "../tables.svelte";
-  import { thousandths } from "../thousandths";
+  import { ofThousandths, thousandths } from "../thousandths";
   import Decided from "../visits/Decided.svelte";
   import Reckoning from "../visits/Reckoning.svelte";
   import type { Step, VisitState } from "../visits/visit.svelte";
@@ -40,12 +42,10 @@
         <div class="flex items-center gap-2">
           <h4 class="grow font-bold">{tables.word("airControlKind", control.kind)}</h4>
           {#if visit.writable}
-            <button
-              type="button"
-              class="btn btn-ghost btn-sm min-h-11"
-              aria-label="Take out {tables.word('airControlKind', control.kind)}"
-              onclick={() => set(controls.filter((_, at) => at !== i))}>×</button
-            >
+            <TakeOut
+              label="Take out {tables.word('airControlKind', control.kind)}"
+              onclick={() => set(controls.filter((_, at) => at !== i))}
+            />
           {/if}
         </div>
         <div class="flex flex-wrap gap-3">
@@ -78,7 +78,7 @@
             id="control-{i}-travelMm"
             label="Travel"
             quantity="bore"
-            value={control.travelMm == null ? null : control.travelMm / 1000}
+            value={ofThousandths(control.travelMm)}
             errors={errors(`controls[${i}].travelMm`)}
             disabled={!visit.writable}
             onchange={(m) => change(i, { travelMm: thousandths(m) })}
@@ -109,16 +109,12 @@
   </ol>
   {#each errors("controls") as sentence (sentence)}<p class="text-error text-sm">{sentence}</p>{/each}
   {#if visit.writable}
-    <div class="mt-3 flex flex-wrap gap-2" role="group" aria-label="Add a control">
-      {#each tables.words("airControlKind") as kind (kind.code)}
-        <button
-          type="button"
-          class="btn btn-sm min-h-11"
-          disabled={controls.length >= 8}
-          onclick={() => set([...controls, { kind: kind.code as Control["kind"] }])}>+ {kind.name.toLowerCase()}</button
-        >
-      {/each}
-    </div>
+    <AddRow
+      label="Add a control"
+      kinds={tables.words("airControlKind")}
+      full={controls.length >= 8}
+      onadd={(code) => set([...controls, { kind: code as Control["kind"] }])}
+    />
   {/if}
   <Reckoning reckoner={station.reckoner} assumed={[]}>
     {#snippet more()}<Decided {visit} {step} parts={answer?.parts ?? []} />{/snippet}

@@ -2,6 +2,7 @@
   import type { Schema } from "../api/client";
   import NumberField from "../components/NumberField.svelte";
   import Signs from "../components/Signs.svelte";
+  import Tick from "../components/Tick.svelte";
   import { tables } from "../tables.svelte";
   import Decided from "../visits/Decided.svelte";
   import Reckoning from "../visits/Reckoning.svelte";
@@ -22,34 +23,25 @@
 <section aria-labelledby="dampers">
   <h3 id="dampers" class="sr-only">Dampers and bends</h3>
   <div class="flex flex-wrap gap-x-6">
-    <label class="flex min-h-11 items-center gap-2"
-      ><input
-        type="checkbox"
-        class="checkbox"
-        checked={check.plate ?? answer?.plate ?? false}
-        disabled={!visit.writable}
-        onchange={(e) => set({ plate: e.currentTarget.checked })}
-      /> A plate sits in the pipe</label
-    >
-    <label class="flex min-h-11 items-center gap-2"
-      ><input
-        type="checkbox"
-        class="checkbox"
-        checked={check.makerAsks ?? false}
-        disabled={!visit.writable}
-        onchange={(e) => set({ makerAsks: e.currentTarget.checked })}
-      /> The maker asks for one</label
-    >
+    <Tick
+      label="A plate sits in the pipe"
+      checked={check.plate ?? answer?.plate ?? false}
+      disabled={!visit.writable}
+      onchange={(plate) => set({ plate })}
+    />
+    <Tick
+      label="The maker asks for one"
+      checked={check.makerAsks ?? false}
+      disabled={!visit.writable}
+      onchange={(makerAsks) => set({ makerAsks })}
+    />
     {#if answer?.reckoned.oven}
-      <label class="flex min-h-11 items-center gap-2"
-        ><input
-          type="checkbox"
-          class="checkbox"
-          checked={check.flapStiff ?? false}
-          disabled={!visit.writable}
-          onchange={(e) => set({ flapStiff: e.currentTarget.checked })}
-        /> The oven’s flap is stiff</label
-      >
+      <Tick
+        label="The oven’s flap is stiff"
+        checked={check.flapStiff ?? false}
+        disabled={!visit.writable}
+        onchange={(flapStiff) => set({ flapStiff })}
+      />
     {/if}
   </div>
   <div class="mt-3 grid grid-cols-2 gap-x-4 gap-y-4 max-sm:grid-cols-1">

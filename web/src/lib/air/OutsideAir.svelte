@@ -1,10 +1,13 @@
 <script lang="ts">
   import type { Schema } from "../api/client";
+  import AddRow from "../components/AddRow.svelte";
   import Choices from "../components/Choices.svelte";
   import NumberField from "../components/NumberField.svelte";
   import Signs from "../components/Signs.svelte";
+  import TakeOut from "../components/TakeOut.svelte";
+  import Tick from "../components/Tick.svelte";
   import { tables } from "../tables.svelte";
-  import { thousandths } from "../thousandths";
+  import { ofThousandths, thousandths } from "../thousandths";
   import Decided from "../visits/Decided.svelte";
   import Reckoning from "../visits/Reckoning.svelte";
   import type { Step, VisitState } from "../visits/visit.svelte";
@@ -27,7 +30,8 @@
   });
 
   const duct = $derived(answer?.reckoned.duct ?? null);
-  const mostPa = $derived(Math.max(4, ...(duct?.sizes.map((s) => Math.min(s.lossPa, 16)) ?? [])));
+  const mayPa = $derived(answer?.mayCostPa ?? 0);
+  const mostPa = $derived(Math.max(mayPa, ...(duct?.sizes.map((s) => Math.min(s.lossPa, 4 * mayPa)) ?? [])));
   const change = (at: number, by: Partial<Run>) => set({ runs: runs.map((r, i) => (i === at ? { ...r, ...by } : r)) });
   const without = (at: number) => set({ runs: runs.filter((_, i) => i !== at) });
   const add = (toward: string) =>
@@ -74,25 +78,14 @@
           {#each tables.words("ductThrough") as way (way.code)}<option value={way.code}>{way.name}</option>{/each}
         </select>
         {#if visit.writable}
-          <button
-            type="button"
-            class="btn btn-ghost min-h-11"
-            aria-label="Take out run {i + 1}"
-            onclick={() => without(i)}>×</button
-          >
+          <TakeOut label="Take out run {i + 1}" onclick={() => without(i)} />
         {/if}
       </li>
     {/each}
   </ol>
   {#each errors("runs") as sentence (sentence)}<p class="text-error text-sm">{sentence}</p>{/each}
   {#if visit.writable}
-    <div class="mt-2 flex flex-wrap gap-2" role="group" aria-label="Add a run">
-      {#each tables.words("ductWay") as way (way.code)}
-        <button type="button" class="btn btn-sm min-h-11" disabled={runs.length >= 12} onclick={() => add(way.code)}
-          >+ {way.name.toLowerCase()}</button
-        >
-      {/each}
-    </div>
+    <AddRow label="Add a run" kinds={tables.words("ductWay")} full={runs.length >= 12} onadd={add} />
   {/if}
 
   {#if duct}
@@ -116,7 +109,7 @@
             <td class="px-2">
               <svg viewBox="0 0 200 16" class="h-4 w-full" preserveAspectRatio="none" aria-hidden="true">
                 <rect y="3" height="10" width={(200 * Math.min(size.lossPa, mostPa)) / mostPa} class="fill-computed" />
-                <path d="M{(200 * 4) / mostPa} 0V16" class="stroke-base-content" stroke-width="1.5" />
+                <path d="M{(200 * mayPa) / mostPa} 0V16" class="stroke-base-content" stroke-width="1.5" />
               </svg>
             </td>
             <td class="w-24 text-right"><span class="computed">{tables.show(size.lossPa, "draft")}</span></td>
@@ -162,7 +155,7 @@
         id="duct-collarMm"
         label="The stove’s collar for it"
         quantity="bore"
-        value={look.collarMm == null ? null : look.collarMm / 1000}
+        value={ofThousandths(look.collarMm)}
         errors={errors("collarMm")}
         disabled={!visit.writable}
         onchange={(m) => set({ collarMm: thousandths(m) })}
@@ -171,7 +164,7 @@
         id="duct-insulationMm"
         label="Insulation found"
         quantity="bore"
-        value={look.insulationMm == null ? null : look.insulationMm / 1000}
+        value={ofThousandths(look.insulationMm)}
         errors={errors("insulationMm")}
         disabled={!visit.writable}
         onchange={(m) => set({ insulationMm: thousandths(m) })}
@@ -186,15 +179,14 @@
         onchange={(humidity) => set({ humidity })}
       />
     </div>
-    <label class="mt-2 flex min-h-11 items-center gap-2"
-      ><input
-        type="checkbox"
-        class="checkbox"
+    <div class="mt-2">
+      <Tick
+        label="A hood over the intake, its flap taken out"
         checked={look.hood ?? true}
         disabled={!visit.writable}
-        onchange={(e) => set({ hood: e.currentTarget.checked })}
-      /> A hood over the intake, its flap taken out</label
-    >
+        onchange={(hood) => set({ hood })}
+      />
+    </div>
   {/if}
   <h3 class="mt-7 mb-2">Seen on duct and intake</h3>
   <Signs
@@ -207,24 +199,18 @@
     onchange={(seen) => set({ signs: seen as Look["signs"] })}
   />
   <div class="mt-3 flex flex-wrap gap-x-6">
-    <label class="flex min-h-11 items-center gap-2"
-      ><input
-        type="checkbox"
-        class="checkbox"
-        checked={look.airCollar ?? true}
-        disabled={!visit.writable}
-        onchange={(e) => set({ airCollar: e.currentTarget.checked })}
-      /> The stove has a collar for outside air</label
-    >
-    <label class="flex min-h-11 items-center gap-2"
-      ><input
-        type="checkbox"
-        class="checkbox"
-        checked={look.codeAsks ?? false}
-        disabled={!visit.writable}
-        onchange={(e) => set({ codeAsks: e.currentTarget.checked })}
-      /> Code asks for outside air</label
-    >
+    <Tick
+      label="The stove has a collar for outside air"
+      checked={look.airCollar ?? true}
+      disabled={!visit.writable}
+      onchange={(airCollar) => set({ airCollar })}
+    />
+    <Tick
+      label="Code asks for outside air"
+      checked={look.codeAsks ?? false}
+      disabled={!visit.writable}
+      onchange={(codeAsks) => set({ codeAsks })}
+    />
   </div>
   <Reckoning reckoner={station.reckoner} assumed={answer?.reckoned.assumed ?? []}>
     {#snippet more()}

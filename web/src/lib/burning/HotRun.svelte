@@ -3,7 +3,6 @@
   import { goto } from "$app/navigation";
   import type { Schema } from "../api/client";
   import { clock } from "../clock";
-  import Choices from "../components/Choices.svelte";
   import NumberField from "../components/NumberField.svelte";
   import SentenceLine from "../components/SentenceLine.svelte";
   import LiveGauge from "../instruments/LiveGauge.svelte";
@@ -12,6 +11,8 @@
   import Decided from "../visits/Decided.svelte";
   import Reckoning from "../visits/Reckoning.svelte";
   import type { Step, VisitState } from "../visits/visit.svelte";
+  import RunDone from "./RunDone.svelte";
+  import WaysToLight from "./WaysToLight.svelte";
 
   let { visit, step }: { visit: VisitState; step: Step } = $props();
 
@@ -178,28 +179,12 @@
   {#if visit.writable}<div class="mb-4"><LiveGauge visitId={visit.id} /></div>{/if}
   {#if answer}
     {#if lit === null}
-      <p class="text-quiet">How it is lit</p>
-      <Choices
-        label="How it is lit"
-        options={tables.words("lightingSchool")}
-        value={run.school ?? answer.lighting.school}
+      <WaysToLight
+        lighting={answer.lighting}
+        school={run.school ?? null}
         disabled={!visit.writable}
-        onchange={(school) => set({ school: school as Run["school"] })}
+        onchange={(school) => set({ school })}
       />
-      <table class="mt-3 w-full text-left text-sm">
-        <thead class="text-quiet"
-          ><tr><th>way</th><th>smoke at the start</th><th>a cold flue</th><th>attention</th></tr></thead
-        >
-        <tbody>
-          {#each answer.lighting.cases as way (way.school)}
-            <tr class="border-base-300 border-t {way.recommended ? 'font-bold' : ''}">
-              <td class="py-1 pr-2">{tables.word("lightingSchool", way.school)}{way.recommended ? ": this one" : ""}</td
-              >
-              <td class="pr-2">{way.smoke}</td><td class="pr-2">{way.coldFlue}</td><td>{way.attention}</td>
-            </tr>
-          {/each}
-        </tbody>
-      </table>
     {:else}
       <div class="flex flex-wrap items-baseline gap-x-3">
         <span
@@ -314,34 +299,7 @@
         {/each}
       </ul>
     {/if}
-    {#if done.length}
-      <details class="mt-3">
-        <summary class="text-quiet min-h-11 cursor-pointer py-2">Done ({done.length})</summary>
-        <ul>
-          {#each done as of (of.step)}
-            <li class="flex items-center gap-3">
-              <span class="measured w-14 text-right">{of.mark!.minute!.toFixed(0)} min</span>
-              <span class="grow"
-                >{of.say}
-                {#if of.mark!.draftPa != null}<span class="measured">{tables.show(of.mark!.draftPa, "draft")}</span
-                  >{/if}
-                {#if of.mark!.gasC != null}<span class="measured">{tables.show(of.mark!.gasC, "temperature")}</span
-                  >{/if}
-                {#if of.mark!.saw}<span class="font-semibold">{tables.word("runSaw", of.mark!.saw)}</span>{/if}</span
-              >
-              {#if visit.writable && of.step !== "light"}
-                <button
-                  type="button"
-                  class="btn btn-ghost btn-sm min-h-11"
-                  aria-label="Take back: {of.say}"
-                  onclick={() => undo(of)}>×</button
-                >
-              {/if}
-            </li>
-          {/each}
-        </ul>
-      </details>
-    {/if}
+    {#if done.length}<RunDone steps={done} writable={visit.writable} onundo={undo} />{/if}
   {/if}
   {#each station.refusals as sentence (sentence)}<p class="text-error text-sm">{sentence}</p>{/each}
   <Reckoning reckoner={station.reckoner} assumed={[]}>

@@ -37,21 +37,6 @@
   );
   const show = (si: number, quantity: Quantity) => tables.number(si, quantity);
   const timed = $derived(answer.steps.filter((s) => s.atMinute != null));
-  const short: Record<string, string> = {
-    preheat: "warm the flue",
-    light: "lit",
-    read5: "read",
-    read10: "read",
-    read15: "read",
-    "close-bypass": "bypass shut",
-    "light-off": "light-off judged",
-    "normal-fire": "normal fire, read",
-    "low-fire": "low fire, read",
-    "high-fire": "high fire, read",
-    "air-shut": "air shut: watch the flames",
-    "open-slowly": "open slowly: spill?",
-    surfaces: "wall and mantel",
-  };
 </script>
 
 <svg
@@ -64,9 +49,9 @@
   <text x="54" y="14" class="fill-quiet text-[11px]">flue gas, {tables.unit("temperature").symbol}</text>
   <text x="286" y="14" class="fill-quiet text-[11px]">draft, {tables.unit("draft").symbol}</text>
   <rect
-    x={gas(200)}
+    x={gas(answer.coolC)}
     y={y(most)}
-    width={gas(480) - gas(200)}
+    width={gas(answer.hotC) - gas(answer.coolC)}
     height={y(0) - y(most)}
     class="fill-base-300"
     opacity="0.5"
@@ -89,7 +74,7 @@
     {#if at >= 0}
       <circle cx="44" cy={y(at)} r="4.5" class={step.mark ? "fill-success" : "fill-base-100 stroke-base-content"} />
       <text x="56" y={y(at) - 3} class="text-[12px] {step.mark ? 'fill-base-content font-semibold' : 'fill-quiet'}"
-        >{short[step.step] ?? step.step}{step.mark?.draftPa != null
+        >{step.name.toLowerCase()}{step.mark?.draftPa != null
           ? `: ${tables.show(step.mark.draftPa, "draft")}`
           : ""}</text
       >

@@ -1,10 +1,12 @@
 <script lang="ts">
   import type { Schema } from "../api/client";
+  import AddRow from "../components/AddRow.svelte";
   import NumberField from "../components/NumberField.svelte";
   import PriceFields from "../components/PriceFields.svelte";
+  import TakeOut from "../components/TakeOut.svelte";
   import { prices, type Thing } from "../prices.svelte";
   import { tables } from "../tables.svelte";
-  import { thousandths } from "../thousandths";
+  import { ofThousandths, thousandths } from "../thousandths";
   import Decided from "../visits/Decided.svelte";
   import Reckoning from "../visits/Reckoning.svelte";
   import type { Step, VisitState } from "../visits/visit.svelte";
@@ -84,7 +86,7 @@
           id="layer-{i}-thickness"
           label="Thickness of layer {i + 1}"
           quantity="thickness"
-          value={layer.thicknessMm == null ? null : layer.thicknessMm / 1000}
+          value={ofThousandths(layer.thicknessMm)}
           errors={errors(`layers[${i}].thicknessMm`)}
           disabled={!visit.writable}
           onchange={(m) => setLayer(i, { thicknessMm: thousandths(m) })}
@@ -101,12 +103,7 @@
           onchange={(n) => setLayer(i, { count: n === null ? null : Math.round(n) })}
         />
         {#if visit.writable}
-          <button
-            type="button"
-            class="btn btn-ghost min-h-11"
-            aria-label="Take out layer {i + 1}"
-            onclick={() => set({ layers: layers.filter((_, at) => at !== i) })}>×</button
-          >
+          <TakeOut label="Take out layer {i + 1}" onclick={() => set({ layers: layers.filter((_, at) => at !== i) })} />
         {/if}
         {#if layer.material === "other"}
           <NumberField
@@ -124,16 +121,7 @@
     {/each}
   </ol>
   {#if visit.writable}
-    <div class="mt-2 flex flex-wrap gap-2" role="group" aria-label="Add a layer">
-      {#each tables.words("hearthMaterial") as material (material.code)}
-        <button
-          type="button"
-          class="btn btn-sm min-h-11"
-          disabled={layers.length >= 40}
-          onclick={() => add(material.code)}>+ {material.name.toLowerCase()}</button
-        >
-      {/each}
-    </div>
+    <AddRow label="Add a layer" kinds={tables.words("hearthMaterial")} full={layers.length >= 40} onadd={add} />
   {/if}
   <div class="mt-4 grid grid-cols-2 gap-x-4 gap-y-4 max-sm:grid-cols-1">
     <NumberField
@@ -165,7 +153,7 @@
         id="hearth-found-{side.field}"
         label="Found {side.label}"
         quantity="bore"
-        value={check.found?.[side.field] == null ? null : check.found[side.field]! / 1000}
+        value={ofThousandths(check.found?.[side.field])}
         errors={errors(`found.${side.field}`)}
         disabled={!visit.writable}
         onchange={(m) => set({ found: { ...check.found, [side.field]: thousandths(m) } })}
@@ -177,7 +165,7 @@
         id="hearth-label-{side.field}"
         label="Label {side.label}"
         quantity="bore"
-        value={check.label?.[side.field] == null ? null : check.label[side.field]! / 1000}
+        value={ofThousandths(check.label?.[side.field])}
         errors={errors(`label.${side.field}`)}
         disabled={!visit.writable}
         onchange={(m) => set({ label: { ...check.label, [side.field]: thousandths(m) } })}

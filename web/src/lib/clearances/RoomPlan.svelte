@@ -1,9 +1,12 @@
 <script lang="ts">
   import type { Schema } from "../api/client";
+  import AddRow from "../components/AddRow.svelte";
   import NumberField from "../components/NumberField.svelte";
+  import TakeOut from "../components/TakeOut.svelte";
   import TextField from "../components/TextField.svelte";
+  import Tick from "../components/Tick.svelte";
   import { tables } from "../tables.svelte";
-  import { thousandths } from "../thousandths";
+  import { ofThousandths, thousandths } from "../thousandths";
   import Decided from "../visits/Decided.svelte";
   import Reckoning from "../visits/Reckoning.svelte";
   import type { Step, VisitState } from "../visits/visit.svelte";
@@ -54,7 +57,7 @@
             id="thing-{i}-found"
             label="Distance"
             quantity="bore"
-            value={thing.foundMm == null ? null : thing.foundMm / 1000}
+            value={ofThousandths(thing.foundMm)}
             errors={errors(`things[${i}].foundMm`)}
             disabled={!visit.writable}
             onchange={(m) => change(i, { foundMm: thousandths(m) })}
@@ -64,18 +67,13 @@
             id="thing-{i}-label"
             label="By the label"
             quantity="bore"
-            value={thing.labelMm == null ? null : thing.labelMm / 1000}
+            value={ofThousandths(thing.labelMm)}
             errors={errors(`things[${i}].labelMm`)}
             disabled={!visit.writable}
             onchange={(m) => change(i, { labelMm: thousandths(m) })}
           />
           {#if visit.writable}
-            <button
-              type="button"
-              class="btn btn-ghost min-h-11"
-              aria-label="Take out {thing.name}"
-              onclick={() => set(things.filter((_, at) => at !== i))}>×</button
-            >
+            <TakeOut label="Take out {thing.name}" onclick={() => set(things.filter((_, at) => at !== i))} />
           {/if}
         </div>
         <div class="mt-2 flex flex-wrap items-center gap-x-4 gap-y-2">
@@ -105,21 +103,18 @@
               id="thing-{i}-minimum"
               label="Least with a shield, by the label"
               quantity="bore"
-              value={thing.labelMinimumMm == null ? null : thing.labelMinimumMm / 1000}
+              value={ofThousandths(thing.labelMinimumMm)}
               errors={errors(`things[${i}].labelMinimumMm`)}
               disabled={!visit.writable}
               onchange={(m) => change(i, { labelMinimumMm: thousandths(m) })}
             />
           {/if}
-          <label class="flex min-h-11 items-center gap-2"
-            ><input
-              type="checkbox"
-              class="checkbox"
-              checked={thing.scorched ?? false}
-              disabled={!visit.writable}
-              onchange={(e) => change(i, { scorched: e.currentTarget.checked })}
-            /> Scorched</label
-          >
+          <Tick
+            label="Scorched"
+            checked={thing.scorched ?? false}
+            disabled={!visit.writable}
+            onchange={(scorched) => change(i, { scorched })}
+          />
           {#if clearance?.withShieldMm != null}
             <span class={clearance.ok === false ? "text-error font-bold" : ""}
               >asked for <span class="computed">{tables.show(clearance.withShieldMm / 1000, "bore")}</span></span
@@ -131,13 +126,7 @@
   </ol>
   {#each errors("things") as sentence (sentence)}<p class="text-error text-sm">{sentence}</p>{/each}
   {#if visit.writable}
-    <div class="mt-2 flex flex-wrap gap-2" role="group" aria-label="Add something that burns">
-      {#each tables.words("stoveSide") as side (side.code)}
-        <button type="button" class="btn btn-sm min-h-11" disabled={things.length >= 20} onclick={() => add(side.code)}
-          >+ {side.name.toLowerCase()}</button
-        >
-      {/each}
-    </div>
+    <AddRow label="Add something that burns" kinds={tables.words("stoveSide")} full={things.length >= 20} onadd={add} />
   {/if}
   <Reckoning reckoner={station.reckoner} assumed={[]}>
     {#snippet more()}<Decided {visit} {step} parts={answer?.parts ?? []} />{/snippet}

@@ -1,7 +1,9 @@
 <script lang="ts">
   import type { Schema } from "../api/client";
+  import AddRow from "../components/AddRow.svelte";
   import Choices from "../components/Choices.svelte";
   import NumberField from "../components/NumberField.svelte";
+  import TakeOut from "../components/TakeOut.svelte";
   import TextField from "../components/TextField.svelte";
   import { timeNow } from "../dates";
   import { tables } from "../tables.svelte";
@@ -25,8 +27,11 @@
     set({ spots: spots.map((s, i) => (i === at ? { ...s, ...by } : s)) });
   const read = (at: number, readC: number | null) =>
     change(at, { readC, readAt: readC === null ? null : (spots[at]!.readAt ?? `${timeNow()}:00`) });
-  const usual = ["mantel", "floor in front", "side wall", "ceiling by the pipe"];
-  const wanted = $derived(usual.filter((label) => !spots.some((s) => s.label === label)));
+  const usual = ["mantel", "floor in front", "side wall", "ceiling by the pipe"].map((name) => ({ code: name, name }));
+  const wanted = $derived([
+    ...usual.filter((u) => !spots.some((s) => s.label === u.name)),
+    { code: "", name: "another" },
+  ]);
   const judged = (label: string | null | undefined) => answer?.reckoned?.spots.find((s) => s.label === label);
 </script>
 
@@ -67,12 +72,7 @@
             onchange={(laterC) => change(i, { laterC })}
           />
           {#if visit.writable}
-            <button
-              type="button"
-              class="btn btn-ghost min-h-11"
-              aria-label="Take out {spot.label}"
-              onclick={() => set({ spots: spots.filter((_, at) => at !== i) })}>×</button
-            >
+            <TakeOut label="Take out {spot.label}" onclick={() => set({ spots: spots.filter((_, at) => at !== i) })} />
           {/if}
         </div>
         <div class="mt-2 flex flex-wrap items-center gap-x-4 gap-y-2">
@@ -120,16 +120,12 @@
   </ol>
   {#each errors("spots") as sentence (sentence)}<p class="text-error text-sm">{sentence}</p>{/each}
   {#if visit.writable}
-    <div class="mt-2 flex flex-wrap gap-2" role="group" aria-label="Add a surface">
-      {#each [...wanted, "another"] as label (label)}
-        <button
-          type="button"
-          class="btn btn-sm min-h-11"
-          disabled={spots.length >= 20}
-          onclick={() => set({ spots: [...spots, { label: label === "another" ? "" : label }] })}>+ {label}</button
-        >
-      {/each}
-    </div>
+    <AddRow
+      label="Add a surface"
+      kinds={wanted}
+      full={spots.length >= 20}
+      onadd={(label) => set({ spots: [...spots, { label }] })}
+    />
   {/if}
   <div class="mt-4 grid grid-cols-3 gap-x-4 gap-y-4 max-sm:grid-cols-1">
     <NumberField

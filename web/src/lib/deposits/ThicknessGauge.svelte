@@ -1,6 +1,7 @@
 <script lang="ts">
   import NumberField from "../components/NumberField.svelte";
   import { tables } from "../tables.svelte";
+  import { ofThousandths } from "../thousandths";
 
   interface Props {
     label: string;
@@ -43,7 +44,7 @@
     id="{id}-mm"
     {label}
     quantity="thickness"
-    value={mm === null ? null : mm / 1000}
+    value={ofThousandths(mm)}
     {errors}
     {disabled}
     onchange={(m) => onchange(m === null ? null : m * 1000)}

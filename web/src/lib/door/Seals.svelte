@@ -5,7 +5,7 @@
   import NumberField from "../components/NumberField.svelte";
   import Cuts from "../stock/Cuts.svelte";
   import { tables } from "../tables.svelte";
-  import { thousandths } from "../thousandths";
+  import { ofThousandths, thousandths } from "../thousandths";
   import Reckoning from "../visits/Reckoning.svelte";
   import WorkOrder from "../visits/WorkOrder.svelte";
   import type { Step, VisitState } from "../visits/visit.svelte";
@@ -80,7 +80,7 @@
           id="{picked}-{size.name}"
           label={size.label}
           quantity="bore"
-          value={seal[size.name] == null ? null : seal[size.name]! / 1000}
+          value={ofThousandths(seal[size.name])}
           errors={errors(field(size.name))}
           disabled={!visit.writable}
           onchange={(m) => set({ [size.name]: thousandths(m) })}

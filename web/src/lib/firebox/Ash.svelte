@@ -2,8 +2,9 @@
   import type { Schema } from "../api/client";
   import Choices from "../components/Choices.svelte";
   import NumberField from "../components/NumberField.svelte";
+  import Tick from "../components/Tick.svelte";
   import { tables } from "../tables.svelte";
-  import { thousandths } from "../thousandths";
+  import { ofThousandths, thousandths } from "../thousandths";
   import Reckoning from "../visits/Reckoning.svelte";
   import type { Step, VisitState } from "../visits/visit.svelte";
 
@@ -32,7 +33,7 @@
       id="ash-depthMm"
       label="Ash on the floor"
       quantity="bore"
-      value={check.depthMm == null ? null : check.depthMm / 1000}
+      value={ofThousandths(check.depthMm)}
       errors={errors("depthMm")}
       disabled={!visit.writable}
       onchange={(m) => set({ depthMm: thousandths(m) })}
@@ -41,8 +42,8 @@
       id="ash-panL"
       label="The pan holds"
       quantity="small-volume"
-      value={check.panL == null ? null : check.panL / 1000}
-      last={answer?.panL == null ? null : answer.panL / 1000}
+      value={ofThousandths(check.panL)}
+      last={ofThousandths(answer?.panL)}
       lastWord="taken as"
       lastText="not known"
       errors={errors("panL")}
@@ -50,14 +51,13 @@
       onchange={(m3) => set({ panL: thousandths(m3) })}
     />
   </div>
-  <label class="mt-2 flex min-h-11 items-center gap-2"
-    ><input
-      type="checkbox"
-      class="checkbox"
+  <div class="mt-2">
+    <Tick
+      label="The pan is full to the grate"
       checked={check.touchesGrate ?? false}
       disabled={!visit.writable}
-      onchange={(e) => set({ touchesGrate: e.currentTarget.checked })}
-    /> The pan is full to the grate</label
-  >
+      onchange={(touchesGrate) => set({ touchesGrate })}
+    />
+  </div>
   <Reckoning reckoner={station.reckoner} assumed={answer?.assumed ?? []} />
 </section>

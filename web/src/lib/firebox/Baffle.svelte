@@ -3,8 +3,9 @@
   import Choices from "../components/Choices.svelte";
   import NumberField from "../components/NumberField.svelte";
   import Signs from "../components/Signs.svelte";
+  import Tick from "../components/Tick.svelte";
   import { tables } from "../tables.svelte";
-  import { thousandths } from "../thousandths";
+  import { ofThousandths, thousandths } from "../thousandths";
   import Decided from "../visits/Decided.svelte";
   import Reckoning from "../visits/Reckoning.svelte";
   import type { Step, VisitState } from "../visits/visit.svelte";
@@ -24,7 +25,6 @@
     { name: "deflectionMm", label: "Sag at mid-span", quantity: "thickness" },
     { name: "thicknessMm", label: "Thickness", quantity: "bore" },
   ];
-  const si = (mm: number | null | undefined) => (mm == null ? null : mm / 1000);
   const span = $derived(answer?.spanMm ?? null);
   const scale = $derived(span ? 280 / span : 0);
   const sagPx = $derived(Math.max(-14, Math.min(20, 5 * (check.deflectionMm ?? 0) * scale)));
@@ -46,8 +46,8 @@
         id="baffle-{field.name}"
         label={field.label}
         quantity={field.quantity}
-        value={si(check[field.name])}
-        last={si(field.name === "spanMm" ? answer?.spanMm : (station.earlier as Check | null)?.[field.name])}
+        value={ofThousandths(check[field.name])}
+        last={ofThousandths(field.name === "spanMm" ? answer?.spanMm : (station.earlier as Check | null)?.[field.name])}
         lastWord={field.name === "spanMm" ? "taken as" : "last visit"}
         errors={errors(field.name)}
         disabled={!visit.writable}
@@ -83,15 +83,14 @@
     />
   </div>
   {#if answer?.judged?.turnOver || check.turned}
-    <label class="mt-3 flex min-h-11 items-center gap-2"
-      ><input
-        type="checkbox"
-        class="checkbox"
+    <div class="mt-3">
+      <Tick
+        label="Turned over today"
         checked={check.turned ?? false}
         disabled={!visit.writable}
-        onchange={(e) => set({ turned: e.currentTarget.checked })}
-      /> Turned over today</label
-    >
+        onchange={(turned) => set({ turned })}
+      />
+    </div>
   {/if}
   <Reckoning reckoner={station.reckoner} assumed={answer?.assumed ?? []}>
     {#snippet more()}<Decided {visit} {step} parts={answer?.parts ?? []} />{/snippet}

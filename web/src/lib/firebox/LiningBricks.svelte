@@ -3,9 +3,10 @@
   import Choices from "../components/Choices.svelte";
   import Mark from "../components/Mark.svelte";
   import NumberField from "../components/NumberField.svelte";
+  import Tick from "../components/Tick.svelte";
   import { day } from "../dates";
   import { tables } from "../tables.svelte";
-  import { thousandths } from "../thousandths";
+  import { ofThousandths, thousandths } from "../thousandths";
   import Decided from "../visits/Decided.svelte";
   import Reckoning from "../visits/Reckoning.svelte";
   import type { Step, VisitState } from "../visits/visit.svelte";
@@ -119,7 +120,7 @@
               id="panel-{size.name}"
               label={size.label}
               quantity="bore"
-              value={typed[size.name] == null ? null : typed[size.name]! / 1000}
+              value={ofThousandths(typed[size.name])}
               last={panel[size.name] / 1000}
               lastWord="taken as"
               errors={errors(`panels.${panel.place}.${size.name}`)}
@@ -190,7 +191,7 @@
             id="brick-{size}"
             label={mark.state === "open" ? "How far it stands open" : "How much is lost"}
             quantity="thickness"
-            value={mark[size] == null ? null : mark[size]! / 1000}
+            value={ofThousandths(mark[size])}
             errors={errors(field(size))}
             disabled={!visit.writable}
             onchange={(m) => set({ [size]: thousandths(m) })}
@@ -204,15 +205,12 @@
             disabled={!visit.writable}
             onchange={(cause) => set({ cause: cause as Brick["cause"] })}
           />
-          <label class="flex min-h-11 items-center gap-2"
-            ><input
-              type="checkbox"
-              class="checkbox"
-              checked={mark.renewed ?? false}
-              disabled={!visit.writable}
-              onchange={(e) => set({ renewed: e.currentTarget.checked })}
-            /> A new one was set today</label
-          >
+          <Tick
+            label="A new one was set today"
+            checked={mark.renewed ?? false}
+            disabled={!visit.writable}
+            onchange={(renewed) => set({ renewed })}
+          />
         {/if}
       </div>
     {/if}

@@ -1,7 +1,9 @@
 <script lang="ts">
   import type { Schema } from "../api/client";
+  import AddRow from "../components/AddRow.svelte";
   import Choices from "../components/Choices.svelte";
   import NumberField from "../components/NumberField.svelte";
+  import TakeOut from "../components/TakeOut.svelte";
   import LiveGauge from "../instruments/LiveGauge.svelte";
   import { tables, type Quantity } from "../tables.svelte";
   import Reckoning from "../visits/Reckoning.svelte";
@@ -97,28 +99,18 @@
         >{#if step}room <span class="computed whitespace-nowrap">{tables.show(step.roomPa, "draft")}</span>{/if}</span
       >
       {#if visit.writable}
-        <button
-          type="button"
-          class="btn btn-ghost btn-sm"
-          aria-label="Take out {fanName(fan.kind)}"
-          onclick={() => set({ fans: fans.filter((_, at) => at !== i) })}>×</button
-        >
+        <TakeOut label="Take out {fanName(fan.kind)}" onclick={() => set({ fans: fans.filter((_, at) => at !== i) })} />
       {/if}
     </li>
   {/each}
 </ol>
 {#if visit.writable}
-  <div class="mt-2 flex flex-wrap gap-2">
-    {#each tables.all?.fans ?? [] as fan (fan.code)}
-      <button
-        type="button"
-        class="btn btn-sm min-h-11"
-        disabled={fans.length >= 12}
-        onclick={() => set({ fans: [...fans, { kind: fan.code as Schema["FanEntry"]["kind"], flowM3S: null }] })}
-        >+ {fan.name}</button
-      >
-    {/each}
-  </div>
+  <AddRow
+    label="Add a fan"
+    kinds={tables.all?.fans ?? []}
+    full={fans.length >= 12}
+    onadd={(code) => set({ fans: [...fans, { kind: code as Schema["FanEntry"]["kind"], flowM3S: null }] })}
+  />
 {/if}
 
 <Reckoning

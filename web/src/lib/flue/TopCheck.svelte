@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Schema } from "../api/client";
   import NumberField from "../components/NumberField.svelte";
+  import Tick from "../components/Tick.svelte";
   import { tables } from "../tables.svelte";
   import Reckoning from "../visits/Reckoning.svelte";
   import type { Step, VisitState } from "../visits/visit.svelte";
@@ -44,15 +45,14 @@
     onchange={(screenCloggedShare) => set({ screenCloggedShare })}
   />
 </div>
-<label class="mt-4 flex min-h-11 items-center gap-2"
-  ><input
-    type="checkbox"
-    class="checkbox"
+<div class="mt-4">
+  <Tick
+    label="Stands badly to the wind: slope, taller house, trees"
     checked={check.exposed ?? false}
     disabled={!visit.writable}
-    onchange={(e) => set({ exposed: e.currentTarget.checked })}
-  /> Stands badly to the wind: slope, taller house, trees</label
->
+    onchange={(exposed) => set({ exposed })}
+  />
+</div>
 <Reckoning reckoner={station.reckoner} assumed={[]}>
   {#snippet more()}
     {#if station.answer?.rules}

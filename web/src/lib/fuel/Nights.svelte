@@ -2,6 +2,7 @@
   import type { Schema } from "../api/client";
   import Choices from "../components/Choices.svelte";
   import NumberField from "../components/NumberField.svelte";
+  import TakeOut from "../components/TakeOut.svelte";
   import { tables, type Quantity } from "../tables.svelte";
   import Reckoning from "../visits/Reckoning.svelte";
   import type { Step, VisitState } from "../visits/visit.svelte";
@@ -45,12 +46,7 @@
             onchange={(coals) => change(i, { coals: coals as Night["coals"] })}
           />
           {#if visit.writable}
-            <button
-              type="button"
-              class="btn btn-ghost min-h-11"
-              aria-label="Take out night {i + 1}"
-              onclick={() => set({ told: told.filter((_, at) => at !== i) })}>×</button
-            >
+            <TakeOut label="Take out night {i + 1}" onclick={() => set({ told: told.filter((_, at) => at !== i) })} />
           {/if}
         </div>
         <div class="mt-2 grid grid-cols-3 gap-3 max-sm:grid-cols-2">
@@ -87,7 +83,7 @@
       label="Hours"
       quantity="ratio"
       value={entry.wantedHours ?? null}
-      last={9}
+      last={answer?.usualHours ?? null}
       lastWord="taken as"
       errors={errors("wantedHours")}
       disabled={!visit.writable}
@@ -99,7 +95,7 @@
       label="Room"
       quantity="temperature"
       value={entry.wantedInC ?? null}
-      last={20}
+      last={answer?.usualRoomC ?? null}
       lastWord="taken as"
       errors={errors("wantedInC")}
       disabled={!visit.writable}

@@ -3,6 +3,7 @@
   import type { Schema } from "../api/client";
   import Choices from "../components/Choices.svelte";
   import NumberField from "../components/NumberField.svelte";
+  import Tick from "../components/Tick.svelte";
   import { tables } from "../tables.svelte";
   import Reckoning from "../visits/Reckoning.svelte";
   import type { Step, VisitState } from "../visits/visit.svelte";
@@ -36,24 +37,18 @@
     />
   </div>
   <div class="mt-2 flex flex-wrap gap-x-6">
-    <label class="flex min-h-11 items-center gap-2"
-      ><input
-        type="checkbox"
-        class="checkbox"
-        checked={check.covered ?? true}
-        disabled={!visit.writable}
-        onchange={(e) => set({ covered: e.currentTarget.checked })}
-      /> Under cover</label
-    >
-    <label class="flex min-h-11 items-center gap-2"
-      ><input
-        type="checkbox"
-        class="checkbox"
-        checked={check.rounds ?? false}
-        disabled={!visit.writable}
-        onchange={(e) => set({ rounds: e.currentTarget.checked })}
-      /> In rounds, not split</label
-    >
+    <Tick
+      label="Under cover"
+      checked={check.covered ?? true}
+      disabled={!visit.writable}
+      onchange={(covered) => set({ covered })}
+    />
+    <Tick
+      label="In rounds, not split"
+      checked={check.rounds ?? false}
+      disabled={!visit.writable}
+      onchange={(rounds) => set({ rounds })}
+    />
   </div>
   <div class="mt-3 max-w-xs">
     <NumberField
@@ -78,11 +73,7 @@
     >
       {#each [0.1, 0.2, 0.3, 0.4] as share (share)}
         {#if share < y.domain()[1]!}
-          <path
-            d="M44 {y(share)} H{width - 12}"
-            class="stroke-base-300"
-            stroke-dasharray={share === 0.2 ? undefined : "2 4"}
-          />
+          <path d="M44 {y(share)} H{width - 12}" class="stroke-base-300" stroke-dasharray="2 4" />
           <text x="38" y={y(share) + 4} text-anchor="end" class="fill-quiet text-[11px]"
             >{tables.show(share, "share")}</text
           >
@@ -93,7 +84,7 @@
           >{month === 0 ? "now" : `${month} months`}</text
         >
       {/each}
-      <path d="M44 {y(0.2)} H{width - 12}" class="stroke-base-content" stroke-width="1.5" />
+      <path d="M44 {y(answer!.dryShare)} H{width - 12}" class="stroke-base-content" stroke-width="1.5" />
       <path d={path} class="stroke-computed fill-none" stroke-width="3" />
     </svg>
     <p class="text-quiet text-sm">What a meter of the dry basis will show; the line is dry enough.</p>

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Schema } from "../api/client";
   import TextField from "../components/TextField.svelte";
+  import Tick from "../components/Tick.svelte";
   import Reckoning from "../visits/Reckoning.svelte";
   import type { Step, VisitState } from "../visits/visit.svelte";
   import Signature from "./Signature.svelte";
@@ -20,15 +21,12 @@
 </script>
 
 <h3 class="mb-2">The household signs that it was told</h3>
-<label class="flex min-h-11 items-center gap-2">
-  <input
-    type="checkbox"
-    class="checkbox"
-    checked={nobody}
-    disabled={!visit.writable}
-    onchange={(e) => station.set({ nobodyAtHome: e.currentTarget.checked, strokes: null })}
-  /> Nobody at home
-</label>
+<Tick
+  label="Nobody at home"
+  checked={nobody}
+  disabled={!visit.writable}
+  onchange={(nobodyAtHome) => station.set({ nobodyAtHome, strokes: null })}
+/>
 {#if !nobody}
   <div class="mt-4">
     <TextField

@@ -5,7 +5,7 @@
   import TextField from "../components/TextField.svelte";
   import { settings } from "../settings.svelte";
   import { tables } from "../tables.svelte";
-  import { thousandths } from "../thousandths";
+  import { ofThousandths, thousandths } from "../thousandths";
   import { uuid7 } from "../uuid";
 
   interface Props {
@@ -103,7 +103,7 @@
         id="offer-size"
         label="Size"
         quantity="bore"
-        value={typed.sizeMm === null ? null : typed.sizeMm / 1000}
+        value={ofThousandths(typed.sizeMm)}
         compact
         errors={errors["sizeMm"] ?? []}
         onchange={(m) => (typed!.sizeMm = thousandths(m))}
