@@ -25,6 +25,7 @@ namespace Grate.Core;
 [JsonSerializable(typeof(Sentence[]))]
 [JsonSerializable(typeof(ComputedStop[]))]
 [JsonSerializable(typeof(Fact[]))]
+[JsonSerializable(typeof(FirmWays))]
 [JsonSerializable(typeof(DueTask[]))]
 [JsonSerializable(typeof(FittingEntry[]))]
 [JsonSerializable(typeof(Obstacle[]))]

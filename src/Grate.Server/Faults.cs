@@ -45,6 +45,7 @@ public sealed partial class Faults(IProblemDetailsService problems, TimeProvider
             BadHttpRequestException bad => Unreadable(bad.InnerException as JsonException),
             NpgsqlException { SqlState: "23P01" } => Problem(409, "The technician has another visit at that time."),
             NpgsqlException { SqlState: Store.Database.SignedVisitState } => Problem(409, "This visit is signed and is never changed."),
+            NpgsqlException { SqlState: Store.Database.CancelledVisitState } => Problem(409, "This visit was cancelled and takes nothing more; the office can plan it again."),
             // A value that no column takes: sent again it would be refused again.
             PostgresException { SqlState: ['2', '2' or '3', ..] } value => Unfit(ColumnOf(value), $"{ColumnOf(value)} cannot be kept as it was sent."),
             _ when Store.Database.Away(exception) => Problem(503, "The database does not answer; nothing was saved. It is tried again by itself."),

@@ -5,6 +5,7 @@ using Grate.Instruments;
 using Grate.Server;
 using Grate.Server.Access;
 using Grate.Server.Features;
+using Grate.Server.Features.Firms;
 using Grate.Server.Features.Flue;
 using Grate.Server.Features.Household;
 using Grate.Server.Features.Service;
@@ -44,7 +45,8 @@ builder.Services.AddNpgsqlDataSource(database, source =>
     source.ConnectionStringBuilder.AutoPrepareMinUsages = 2;
 });
 Database.MapTypes();
-builder.Services.AddSingleton<FirmStore>().AddSingleton<StoveStore>().AddSingleton<VisitStore>().AddSingleton<StationStore>().AddSingleton<HistoryStore>().AddSingleton<DueStore>().AddSingleton<SeasonStore>().AddSingleton<CalendarStore>().AddSingleton<StopStore>().AddSingleton<SealStore>().AddSingleton<StockStore>().AddSingleton<PhotoStore>().AddSingleton<PriceStore>().AddSingleton<HouseholdStore>();
+builder.Services.AddSingleton<FirmStore>().AddSingleton<StoveStore>().AddSingleton<VisitStore>().AddSingleton<StationStore>().AddSingleton<HistoryStore>().AddSingleton<DueStore>().AddSingleton<SeasonStore>().AddSingleton<CalendarStore>().AddSingleton<StopStore>().AddSingleton<SealStore>().AddSingleton<StockStore>().AddSingleton<PhotoStore>().AddSingleton<PriceStore>().AddSingleton<HouseholdStore>().AddSingleton<BookStore>().AddSingleton<PlanStore>().AddSingleton<InvitationStore>();
+builder.Services.AddSingleton<SetUpCode>().AddSingleton(new Outbox(Path.GetFullPath(builder.Configuration["Outbox:Folder"] ?? "outbox", builder.Environment.ContentRootPath)));
 builder.Services.AddSingleton(Clock.At(builder.Configuration["Clock:At"], builder.Configuration["Clock:Speed"]));
 builder.Services.ConfigureHttpJsonOptions(options => Json.Configure(options.SerializerOptions));
 // Unreadable JSON goes the way of every other fault, and gets a sentence.
@@ -85,6 +87,9 @@ app.MapGet("/api/health", async (NpgsqlDataSource source) =>
 }).AllowAnonymous();
 app.MapSession();
 app.MapPeople();
+app.MapInvitations();
+app.MapSetUp();
+app.MapFirm();
 app.MapTables();
 app.MapCalculations();
 app.MapDraft();
@@ -101,6 +106,8 @@ app.MapCalendars();
 app.MapStock();
 app.MapPrices();
 app.MapHouseholds();
+app.MapBooks();
+app.MapWeek();
 
 if (!describing)
 {
@@ -115,6 +122,7 @@ if (!describing)
     if (app.Configuration.GetValue<bool>("Demo"))
         await app.Services.LoadDemoAsync();
     await app.Services.GetRequiredService<SealStore>().SealEarlierAsync();
+    await app.Services.TellSetUpCodeAsync(Console.Out);
 }
 app.Run();
 return 0;

@@ -12,6 +12,9 @@ public static class Database
     /// <summary>SQLSTATE raised by the database's own guard of signed visits.</summary>
     public const string SignedVisitState = "GR001";
 
+    /// <summary>SQLSTATE raised where something is written into a cancelled visit.</summary>
+    public const string CancelledVisitState = "GR002";
+
     private const long Turn = 8420;
 
     /// <summary>Brings the schema up to date; migrations only go forward.</summary>
@@ -42,7 +45,7 @@ public static class Database
                 execute format('grant usage on schema public to %I', serves);
                 execute format('grant select, insert, update, delete on all tables in schema public to %I', serves);
                 execute format('revoke insert, update, delete on schemaversions from %I', serves);
-                execute format('revoke update, delete on signed_visits, visit_additions, flue_versions, flue_segments, stock_log from %I', serves);
+                execute format('revoke update, delete on signed_visits, visit_additions, flue_versions, flue_segments, stock_log, book_log, visit_log from %I', serves);
                 execute format('revoke delete on visits, safety_stops, people, customers, sites, appliances, firm, stock_pieces from %I', serves);
             end $$
             """);

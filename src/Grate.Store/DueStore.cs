@@ -30,7 +30,7 @@ public sealed class DueStore(NpgsqlDataSource database)
     public async Task<Guid[]> NextAsync(Guid after, int count)
     {
         await using var connection = await database.OpenConnectionAsync();
-        return [.. await connection.QueryAsync<Guid>("select id from appliances where id > @after order by id limit @count", new { after, count })];
+        return [.. await connection.QueryAsync<Guid>("select id from appliances where id > @after and out_at is null order by id limit @count", new { after, count })];
     }
 
     /// <summary>Stoves for which nothing could be computed, by place.</summary>
@@ -65,7 +65,7 @@ public sealed class DueStore(NpgsqlDataSource database)
         var ordered = stoves.OrderBy(s => s.ApplianceId).ToList();
         var kept = (await connection.QueryAsync<Guid>("""
             insert into due_stoves (appliance_id, read_at, wood_kg, rules_version)
-            select id, @readAt, wood, @rulesVersion from unnest(@ids, @woods) as t(id, wood)
+            select t.id, @readAt, wood, @rulesVersion from unnest(@ids, @woods) as t(id, wood) join appliances a on a.id = t.id and a.out_at is null
             on conflict (appliance_id) do update set read_at = excluded.read_at, wood_kg = excluded.wood_kg, rules_version = excluded.rules_version
                 where due_stoves.read_at <= excluded.read_at
             returning appliance_id

@@ -30,21 +30,34 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
     private const string EarlierFacts =
         "(select coalesce(json_agg(json_build_object('name', x.name, 'value', x.value, 'word', x.word) order by array_position(@steps, x.step), x.name), '[]') from station_facts x where x.visit_id = v.id)";
 
+    /// <summary>A customer of <c>customers c</c> as JSON.</summary>
+    internal const string CustomerJson = "json_build_object('id', c.id, 'name', c.name, 'phone', c.phone, 'email', c.email, 'note', c.note)";
+
+    /// <summary>A house of <c>sites s</c> as JSON.</summary>
+    internal const string HouseJson = """
+        json_build_object('id', s.id, 'street', s.street, 'place', s.place, 'latitude', s.latitude, 'longitude', s.longitude,
+                'altitudeM', s.altitude_m, 'volumeM3', s.house_volume_m3, 'ach50', s.ach50, 'builtEra', s.built_era, 'monthlyC', s.monthly_c,
+                'storeyNames', s.storey_names, 'storeyHeightsM', s.storey_heights_m, 'widthM', s.house_width_m, 'roofPitchDeg', s.roof_pitch_deg, 'groundM', s.ground_m,
+                'obstacles', (select coalesce(json_agg(json_build_object('name', o.name, 'acrossM', o.across_m, 'widthM', o.width_m, 'topM', o.top_m) order by o.position), '[]')
+                              from site_obstacles o where o.site_id = s.id))
+        """;
+
+    /// <summary>A stove of <c>appliances a</c> as JSON.</summary>
+    internal const string StoveJson = """
+        json_build_object('id', a.id, 'kind', a.kind, 'combustor', a.combustor, 'model', a.model, 'year', a.year, 'room', a.room,
+                'nominalKw', a.nominal_kw, 'labelMinPa', a.label_min_pa, 'labelMaxPa', a.label_max_pa, 'storey', a.storey, 'collarHeightM', a.collar_height_m, 'measures', a.measures)
+        """;
+
     // A firm's habits change: only its newest 300 visits of a kind are looked through.
     // asked: stove, flue, before (only visits before this count). One row of it is one document.
     private const string Document = $"""
         json_build_object(
             'readAt', statement_timestamp(),
             'firm', (select json_build_object('name', m.name, 'place', m.place, 'timeZone', m.time_zone, 'inspectionMonths', m.inspection_months,
-                        'serviceHoursWeek', m.service_hours_week, 'demo', m.demo) from firm m),
-            'customer', json_build_object('id', c.id, 'name', c.name, 'phone', c.phone, 'email', c.email, 'note', c.note),
-            'house', json_build_object('id', s.id, 'street', s.street, 'place', s.place, 'latitude', s.latitude, 'longitude', s.longitude,
-                'altitudeM', s.altitude_m, 'volumeM3', s.house_volume_m3, 'ach50', s.ach50, 'builtEra', s.built_era, 'monthlyC', s.monthly_c,
-                'storeyNames', s.storey_names, 'storeyHeightsM', s.storey_heights_m, 'widthM', s.house_width_m, 'roofPitchDeg', s.roof_pitch_deg, 'groundM', s.ground_m,
-                'obstacles', (select coalesce(json_agg(json_build_object('name', o.name, 'acrossM', o.across_m, 'widthM', o.width_m, 'topM', o.top_m) order by o.position), '[]')
-                              from site_obstacles o where o.site_id = s.id)),
-            'stove', json_build_object('id', a.id, 'kind', a.kind, 'combustor', a.combustor, 'model', a.model, 'year', a.year, 'room', a.room,
-                'nominalKw', a.nominal_kw, 'labelMinPa', a.label_min_pa, 'labelMaxPa', a.label_max_pa, 'storey', a.storey, 'collarHeightM', a.collar_height_m, 'measures', a.measures),
+                        'serviceHoursWeek', m.service_hours_week, 'demo', m.demo, 'ways', m.ways) from firm m),
+            'customer', {CustomerJson},
+            'house', {HouseJson},
+            'stove', {StoveJson},
             'flue', json_build_object('id', f.id, 'number', f.number, 'validFrom', f.valid_from, 'stoveXM', f.stove_x_m,
                 'flue', json_build_object('cap', f.cap, 'screen', f.screen,
                     'segments', (select json_agg(json_build_object('label', g.label, 'construction', g.construction,

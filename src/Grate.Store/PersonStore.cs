@@ -127,12 +127,14 @@ public sealed class PersonStore(NpgsqlDataSource database) :
     public async Task<IdentityResult> CreateAsync(Person user, CancellationToken cancellationToken)
     {
         await using var connection = await database.OpenConnectionAsync(cancellationToken);
-        await connection.ExecuteAsync("""
-            insert into people (id, email, normalized_email, name, role, password_hash, security_stamp)
-            values (@Id, @Email, @NormalizedEmail, @Name, @Role, @PasswordHash, @SecurityStamp)
-            """, user);
+        await AddAsync(connection, user);
         return IdentityResult.Success;
     }
+
+    internal static Task AddAsync(NpgsqlConnection connection, Person person) => connection.ExecuteAsync("""
+        insert into people (id, email, normalized_email, name, role, password_hash, security_stamp)
+        values (@Id, @Email, @NormalizedEmail, @Name, @Role, @PasswordHash, @SecurityStamp)
+        """, person);
 
     /// <inheritdoc/>
     public async Task<IdentityResult> UpdateAsync(Person user, CancellationToken cancellationToken)

@@ -7,8 +7,8 @@ namespace Grate.Store;
 /// <summary>A stop of a round.</summary>
 public sealed record RoundStop(
     Guid VisitId, Guid ApplianceId, Guid TechnicianId, string Technician, DateTimeOffset PlannedStart, DateTimeOffset PlannedEnd,
-    string Purpose, string Complaint, string State, string Customer, string Street, string Place,
-    string Kind, bool Combustor, string Model, int Year, int StepsDone, int Stops);
+    string Purpose, string Complaint, string State, int PlanVersion, string Customer, string Street, string Place,
+    double Latitude, double Longitude, string Kind, bool Combustor, string Model, int Year, int StepsDone, int Stops);
 
 /// <summary>A visit's own row.</summary>
 public sealed record VisitRow(
@@ -53,8 +53,9 @@ public sealed record StopRow(
 /// <param name="Inspects">Whether it is an inspection.</param>
 /// <param name="Skipped">Steps that it does not need.</param>
 /// <param name="SkipReason">Why not.</param>
+/// <param name="Complaint">What is wrong, in the household's words.</param>
 public sealed record VisitPlan(Guid Id, Guid ApplianceId, Guid TechnicianId, DateTimeOffset Start, DateTimeOffset End, string Purpose, bool Inspects,
-    IReadOnlyList<string> Skipped, string SkipReason);
+    IReadOnlyList<string> Skipped, string SkipReason, string Complaint = "");
 
 /// <summary>What became of a plan.</summary>
 public enum PlanState

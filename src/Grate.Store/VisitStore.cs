@@ -30,8 +30,8 @@ public sealed class VisitStore(NpgsqlDataSource database)
         await using var connection = await database.OpenConnectionAsync();
         return [.. await connection.QueryAsync<RoundStop>("""
             select v.id as visit_id, a.id as appliance_id, v.technician_id, t.name as technician,
-                   v.planned_start, v.planned_end, v.purpose, v.complaint, v.state, c.name as customer, s.street, s.place,
-                   a.kind, a.combustor, a.model, a.year,
+                   v.planned_start, v.planned_end, v.purpose, v.complaint, v.state, v.plan_version, c.name as customer, s.street, s.place,
+                   s.latitude, s.longitude, a.kind, a.combustor, a.model, a.year,
                    (select count(*)::int from visit_steps x where x.visit_id = v.id and x.status <> 'open') as steps_done,
                    (select count(*)::int from safety_stops x where x.appliance_id = a.id and x.cleared_at is null) as stops
             from visits v
@@ -39,7 +39,7 @@ public sealed class VisitStore(NpgsqlDataSource database)
             join appliances a on a.id = v.appliance_id
             join sites s on s.id = a.site_id
             join customers c on c.id = s.customer_id
-            where v.planned_start >= @from and v.planned_start < @to
+            where v.planned_start >= @from and v.planned_start < @to and v.state <> 'cancelled'
               and (@technicianId::uuid is null or v.technician_id = @technicianId)
             order by t.name, v.planned_start
             """, new { from, to, technicianId })];
@@ -57,7 +57,7 @@ public sealed class VisitStore(NpgsqlDataSource database)
     {
         await using var connection = await database.OpenConnectionAsync();
         return [.. await connection.QueryAsync<VisitRow>(
-            $"{VisitColumns} where v.appliance_id = @applianceId order by v.planned_start desc", new { applianceId })];
+            $"{VisitColumns} where v.appliance_id = @applianceId and v.state <> 'cancelled' order by v.planned_start desc", new { applianceId })];
     }
 
     /// <summary>Plans a visit. The same one sent twice is one.</summary>
@@ -66,7 +66,7 @@ public sealed class VisitStore(NpgsqlDataSource database)
         await using var connection = await database.OpenConnectionAsync();
         await using var transaction = await connection.BeginTransactionAsync();
         // One plan at a time per stove.
-        if (await connection.QuerySingleOrDefaultAsync<Guid?>("select id from appliances where id = @ApplianceId for no key update", plan) is null)
+        if (await connection.QuerySingleOrDefaultAsync<Guid?>("select id from appliances where id = @ApplianceId and out_at is null for no key update", plan) is null)
             return PlanState.NoStove;
         if (await connection.QuerySingleOrDefaultAsync<bool?>("""
             select appliance_id = @ApplianceId and technician_id = @TechnicianId and planned_start = @Start and planned_end = @End from visits where id = @Id
@@ -79,8 +79,8 @@ public sealed class VisitStore(NpgsqlDataSource database)
         try
         {
             var planned = await connection.ExecuteAsync("""
-                insert into visits (id, appliance_id, flue_version_id, technician_id, planned_start, planned_end, purpose, inspects)
-                select @Id, @ApplianceId, f.id, @TechnicianId, @Start, @End, @Purpose, @Inspects
+                insert into visits (id, appliance_id, flue_version_id, technician_id, planned_start, planned_end, purpose, complaint, inspects)
+                select @Id, @ApplianceId, f.id, @TechnicianId, @Start, @End, @Purpose, @Complaint, @Inspects
                 from flue_versions f where f.appliance_id = @ApplianceId order by f.number desc limit 1
                 """, plan);
             if (planned == 0)
@@ -94,6 +94,7 @@ public sealed class VisitStore(NpgsqlDataSource database)
             insert into visit_steps (visit_id, step, status, reason, version, save_id, saved_at, saved_by)
             values (@Id, @step, 'skipped', @SkipReason, 1, @saveId, @at, @by)
             """, plan.Skipped.Select(step => new { plan.Id, step, plan.SkipReason, saveId = Guid.CreateVersion7(), at, by }));
+        await PlanStore.LogAsync(connection, plan.Id, by, at, "Planned.");
         await transaction.CommitAsync();
         return PlanState.Planned;
     }

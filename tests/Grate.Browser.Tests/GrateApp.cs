@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Diagnostics;
 using System.Net;
 using System.Net.Sockets;
@@ -103,6 +104,11 @@ public sealed class GrateApp : IDisposable
         client.PostAsync(new Uri($"http://127.0.0.1:{_stagePort}/stage"), form).GetAwaiter().GetResult().EnsureSuccessStatusCode();
     }
 
+    private readonly ConcurrentQueue<string> _printed = new();
+
+    /// <summary>What the server printed where it was started.</summary>
+    internal string Printed => string.Join('\n', _printed);
+
     /// <summary>What one test leaves for the next; it ends with the server.</summary>
     internal Stack<IDisposable> Kept { get; } = new();
 
@@ -125,7 +131,7 @@ public sealed class GrateApp : IDisposable
         foreach (var (name, value) in _settings)
             start.Environment[name] = value;
         _server = Process.Start(start)!;
-        _server.OutputDataReceived += (_, _) => { };
+        _server.OutputDataReceived += (_, line) => _printed.Enqueue(line.Data ?? "");
         _server.BeginOutputReadLine();
         using var client = new HttpClient { BaseAddress = new Uri(Address) };
         for (var i = 0; i < 240; i++)

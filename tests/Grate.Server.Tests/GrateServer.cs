@@ -34,10 +34,14 @@ public sealed class GrateServer : WebApplicationFactory<Program>
             _database = other._database;
     }
 
+    /// <summary>A server over a database in which nothing is.</summary>
+    internal static GrateServer Empty() => new("e_" + Guid.NewGuid().ToString("N"), demo: false);
+
     // What the serving code, not a test's own, loads into an empty database.
-    private GrateServer(string empty)
+    private GrateServer(string empty, bool demo = true)
     {
         _database = empty;
+        _settings["Demo"] = demo ? "true" : "false";
         Admin($"create database {_database}");
     }
 
@@ -106,6 +110,7 @@ public sealed class GrateServer : WebApplicationFactory<Program>
             builder.ConfigureTestServices(Replace);
         builder.UseSetting("ConnectionStrings:Grate", Serving);
         builder.UseSetting("Demo", "true");
+        builder.UseSetting("Outbox:Folder", Path.Combine(Path.GetTempPath(), "grate-outbox", _database));
         foreach (var (key, value) in _settings)
             builder.UseSetting(key, value);
     }

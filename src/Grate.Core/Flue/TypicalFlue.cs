@@ -9,6 +9,9 @@ public sealed record TypicalFlue(string Code, string Name, double StoveXM, FlueE
 {
     private const double ConnectorM = 1.2, MasonryConnectorM = 0.9;
 
+    /// <summary>What they are called, whatever the house.</summary>
+    public static IReadOnlyList<Named> Names { get; } = [.. For(new HouseOutline(9, 5.2, 40, 0, []), 0.8, 0.15).Select(t => new Named(t.Code, t.Name))];
+
     /// <summary>Every usual system for a collar in a house.</summary>
     /// <param name="house">The house.</param>
     /// <param name="collarM">Collar above the floor of the lowest storey, m.</param>

@@ -7,8 +7,29 @@ namespace Grate.Core.Places;
 /// <param name="InspectionMonths">Months between inspections, 1..60.</param>
 /// <param name="ServiceHoursWeek">Hours a week each technician has for due visits, 0..80.</param>
 /// <param name="Demo">Whether demo data is loaded.</param>
-public sealed record Firm(string Name, string Place, string TimeZone, int InspectionMonths, double ServiceHoursWeek, bool Demo)
+/// <param name="Ways">How it works; an ordinary firm's where nothing was set.</param>
+public sealed record Firm(string Name, string Place, string TimeZone, int InspectionMonths, double ServiceHoursWeek, bool Demo, FirmWays? Ways = null)
 {
+    private static readonly EntryRange
+        _months = new("Months between inspections", Quantity.Count, 1, 60),
+        _hours = new("Hours a week for due visits", Quantity.Ratio, 0, 80);
+
+    /// <summary>How it works.</summary>
+    [JsonIgnore]
+    public FirmWays Works => Ways ?? FirmWays.Ordinary;
+
+    /// <summary>Refuses what cannot be.</summary>
+    public void Check(EntryErrors errors)
+    {
+        errors.CheckText("name", Name, "The firm's name", 200, needed: true);
+        errors.CheckText("place", Place, "Place", 200, needed: true);
+        if (!TimeZone.Contains('/') || !TimeZoneInfo.TryFindSystemTimeZoneById(TimeZone, out _))
+            errors.Add("timeZone", $"“{TimeZone[..Math.Min(TimeZone.Length, 60)]}” is no time zone: one like Europe/Vienna or America/Denver.");
+        errors.Check("inspectionMonths", InspectionMonths, _months);
+        errors.Check("serviceHoursWeek", ServiceHoursWeek, _hours);
+        Works.Check(errors);
+    }
+
     private TimeZoneInfo Zone => TimeZoneInfo.FindSystemTimeZoneById(TimeZone);
 
     /// <summary>An instant as it reads at the firm's place. 2027-03-01T07:00Z in Auckland: 20:00 on 1 March.</summary>

@@ -29,9 +29,6 @@ public sealed record House(
         [new("before-1980", "before 1980"), new("to-2005", "1980 to 2005"), new("later", "after 2005"), new("low-energy", "low-energy house")];
 
     private static readonly EntryRange
-        _latitude = new("Latitude in °", Quantity.Ratio, -90, 90),
-        _longitude = new("Longitude in °", Quantity.Ratio, -180, 180),
-        _altitude = new("Altitude", Quantity.Altitude, -430, 5000),
         _month = new("Monthly mean", Quantity.Temperature, -60, 50),
         _volume = new("House volume", Quantity.Volume, 20, 20_000),
         _ach50 = new("ACH50 in 1/h", Quantity.Ratio, 0.1, 60),
@@ -66,9 +63,9 @@ public sealed record House(
     {
         errors.CheckText("street", Street, "Street", 200, needed: true);
         errors.CheckText("place", Place, "Place", 200, needed: true);
-        errors.Check("latitude", Latitude, _latitude);
-        errors.Check("longitude", Longitude, _longitude);
-        errors.Check("altitudeM", AltitudeM, _altitude);
+        errors.Check("latitude", Latitude, Whereabouts.LatitudeRange);
+        errors.Check("longitude", Longitude, Whereabouts.LongitudeRange);
+        errors.Check("altitudeM", AltitudeM, Whereabouts.AltitudeRange);
         errors.Check("volumeM3", VolumeM3, _volume);
         errors.Check("ach50", Ach50, _ach50);
         if (Ach50 is null && !Eras.Any(e => e.Code == BuiltEra))
@@ -76,6 +73,8 @@ public sealed record House(
         CheckMonths("monthlyC", MonthlyC, errors);
         if (StoreyNames.Count is < 1 or > MostStoreys || StoreyHeightsM.Count != StoreyNames.Count)
             errors.Add("storeyNames", $"A house has 1 to {MostStoreys} storeys, each with its name and height.");
+        foreach (var (name, i) in errors.Each("storeyNames", StoreyNames, MostStoreys, "storeys"))
+            errors.CheckText($"storeyNames[{i}]", name, "A storey's name", 60, needed: true);
         for (var i = 0; i < StoreyHeightsM.Count; i++)
             errors.Check($"storeyHeightsM[{i}]", StoreyHeightsM[i], _storey);
         errors.Check("widthM", WidthM, _width);

@@ -65,23 +65,21 @@ public static class SeasonLoad
 /// <summary>A free time in a technician's days.</summary>
 public static class FreeSlot
 {
-    /// <summary>Hours of a working day [A].</summary>
-    public static readonly (TimeOnly From, TimeOnly To) WorkingDay = (new(8, 0), new(17, 0));
-
     private const int LookAheadDays = 60, RoundTo = 15;
 
-    /// <summary>The first free time of working days, Monday to Friday; null if none is free within two months.</summary>
+    /// <summary>The first free time of the firm's working days; null if none is free within two months.</summary>
     /// <param name="from">Not before this.</param>
     /// <param name="minutes">How long.</param>
     /// <param name="busy">Visits, local times.</param>
-    public static DateTime? First(DateTime from, int minutes, IReadOnlyList<(DateTime Start, DateTime End)> busy)
+    /// <param name="ways">When the firm works.</param>
+    public static DateTime? First(DateTime from, int minutes, IReadOnlyList<(DateTime Start, DateTime End)> busy, FirmWays ways)
     {
         for (var ahead = 0; ahead < LookAheadDays; ahead++)
         {
             var day = DateOnly.FromDateTime(from).AddDays(ahead);
-            if (day.DayOfWeek is DayOfWeek.Saturday or DayOfWeek.Sunday)
+            if (!ways.WorksOn(day))
                 continue;
-            var at = day.ToDateTime(WorkingDay.From);
+            var at = day.ToDateTime(ways.From);
             if (at < from)
                 at = from.AddMinutes((RoundTo - from.Minute % RoundTo) % RoundTo);
             foreach (var (start, end) in busy.Where(b => b.End > at && DateOnly.FromDateTime(b.Start) == day).OrderBy(b => b.Start))
@@ -90,7 +88,7 @@ public static class FreeSlot
                     break;
                 at = end > at ? end : at;
             }
-            if (at.AddMinutes(minutes) <= day.ToDateTime(WorkingDay.To))
+            if (at.AddMinutes(minutes) <= day.ToDateTime(ways.To))
                 return at;
         }
         return null;

@@ -7,8 +7,6 @@ namespace Grate.Server.Access;
 /// <summary>People of a firm from the command line; passwords come in GRATE_PASSWORD.</summary>
 public static class PeopleCommands
 {
-    private static readonly string[] _roles = ["technician", "office", "owner"];
-
     private static string Password => Environment.GetEnvironmentVariable("GRATE_PASSWORD") ?? "";
 
     /// <summary>Whether the arguments are for here.</summary>
@@ -25,7 +23,7 @@ public static class PeopleCommands
         var (people, staff) = (scope.ServiceProvider.GetRequiredService<UserManager<Person>>(), scope.ServiceProvider.GetRequiredService<Staff>());
         var refused = arguments switch
         {
-            ["add-person", var role, var email, var name] when _roles.Contains(role) => await AddAsync(people, role, email, name),
+            ["add-person", var role, var email, var name] when Staff.Roles.Contains(role) => await AddAsync(people, role, email, name),
             ["set-password", var email] => await people.FindByEmailAsync(email) is { } person ? await staff.SetPasswordAsync(person, Password) : Nobody(email),
             ["remove-person", var email] => await RemoveAsync(people, staff, email, null),
             ["remove-person", var email, var visitsTo] => await RemoveAsync(people, staff, email, visitsTo),

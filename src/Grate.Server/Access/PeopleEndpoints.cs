@@ -64,8 +64,6 @@ public static class PeopleEndpoints
 
     private static async Task<IResult?> RefusedAsync(Staff staff, Person person, string password)
     {
-        if (password.Length > SessionEndpoints.LongestPassword)
-            return Faults.Refused("password", $"A password has at most {SessionEndpoints.LongestPassword} characters.");
         var errors = new EntryErrors();
         foreach (var sentence in await staff.SetPasswordAsync(person, password))
             errors.Add("password", sentence);

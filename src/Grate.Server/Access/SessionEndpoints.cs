@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Security.Claims;
+using Grate.Core;
 using Grate.Instruments;
 using Grate.Store;
 using Grate.Store.Demo;
@@ -24,8 +25,10 @@ public sealed record SignedInPerson(Guid Id, string Name, string Role);
 /// <param name="TimeZone">Zone of the firm's days.</param>
 /// <param name="DemoAccounts">Accounts to try; empty without demo data.</param>
 /// <param name="Now">The server's clock: visits go by it, whatever a tablet's says.</param>
+/// <param name="Empty">Whether this installation waits to be begun.</param>
+/// <param name="Units">Units that a new browser shows.</param>
 /// <param name="ClockSpeed">Seconds of it in one of the world's: 1, except where a test is in a hurry.</param>
-public sealed record SessionState(SignedInPerson? Person, string Firm, string TimeZone, IReadOnlyList<DemoAccount> DemoAccounts, DateTimeOffset Now, double ClockSpeed);
+public sealed record SessionState(SignedInPerson? Person, string Firm, string TimeZone, IReadOnlyList<DemoAccount> DemoAccounts, DateTimeOffset Now, bool Empty, UnitSystem Units, double ClockSpeed);
 
 /// <summary>Sign in, sign out, who am I.</summary>
 public static class SessionEndpoints
@@ -80,6 +83,6 @@ public static class SessionEndpoints
         var firm = await firms.FindAsync();
         var person = user.Identity?.IsAuthenticated == true
             ? new SignedInPerson(user.PersonId(), user.FindFirstValue(ClaimTypes.GivenName)!, user.FindFirstValue(ClaimTypes.Role)!) : null;
-        return TypedResults.Ok(new SessionState(person, firm?.Name ?? "", firm?.TimeZone ?? "UTC", firm?.Demo == true ? DemoData.Accounts() : [], clock.GetUtcNow(), Clock.SpeedOf(clock)));
+        return TypedResults.Ok(new SessionState(person, firm?.Name ?? "", firm?.TimeZone ?? "UTC", firm?.Demo == true ? DemoData.Accounts() : [], clock.GetUtcNow(), firm is null, Word.Find<UnitSystem>(firm?.Works.Units) ?? UnitSystem.Metric, Clock.SpeedOf(clock)));
     }
 }

@@ -9,6 +9,9 @@ namespace Grate.Server.Access;
 /// <summary>What is done with people who sign in: passwords, and their leaving. Sessions that rest on it end within a minute.</summary>
 public sealed class Staff(UserManager<Person> people, PersonStore store, SessionStore sessions, IPasswordHasher<Person> hasher, TimeProvider clock)
 {
+    /// <summary>What somebody can be in a firm.</summary>
+    public static IReadOnlyList<string> Roles { get; } = ["technician", "office", "owner"];
+
     // Of no person: an unknown address takes as long as a known one.
     private static readonly Lazy<string> _nobodys = new(() => new PasswordHasher<Person>().HashPassword(new Person(), Guid.NewGuid().ToString()));
 
@@ -36,14 +39,43 @@ public sealed class Staff(UserManager<Person> people, PersonStore store, Session
     /// <returns>Why it was refused; none where it was taken.</returns>
     public async Task<IReadOnlyList<string>> SetPasswordAsync(Person person, string password)
     {
-        var refused = new List<string>();
-        foreach (var validator in people.PasswordValidators)
-            refused.AddRange((await validator.ValidateAsync(people, person, password)).Errors.Select(e => e.Description));
-        if (refused.Count > 0)
-            return refused;
-        person.PasswordHash = hasher.HashPassword(person, password);
-        await people.UpdateSecurityStampAsync(person);
-        return [];
+        var errors = new EntryErrors();
+        await HashAsync(person, password, errors);
+        if (!errors.Any)
+            await people.UpdateSecurityStampAsync(person);
+        return [.. errors.ByField.SelectMany(e => e.Value)];
+    }
+
+    /// <summary>Somebody who is to be of the firm, not kept yet.</summary>
+    /// <param name="name">Name, 1 to 200 characters.</param>
+    /// <param name="email">Sign-in address, 3 to 254 characters.</param>
+    /// <param name="role">technician, office or owner.</param>
+    /// <param name="errors">Takes the refusals.</param>
+    public Person New(string name, string email, string role, EntryErrors errors)
+    {
+        errors.CheckText("name", name, "Name", 200, needed: true);
+        if (errors.CheckText("email", email, "Address", 254, needed: true) && (email.Length < 3 || !email.Contains('@')))
+            errors.Add("email", "An address has an @ in it.");
+        if (!Roles.Contains(role))
+            errors.Add("role", $"A role is one of {string.Join(", ", Roles)}.");
+        return new Person { Name = name.Trim(), Email = email.Trim(), NormalizedEmail = people.NormalizeEmail(email.Trim())!, Role = role };
+    }
+
+    /// <summary>Gives a person the hash of a password that is good enough; why it is not stands under "password".</summary>
+    public async Task HashAsync(Person person, string password, EntryErrors errors)
+    {
+        if (password.Length > SessionEndpoints.LongestPassword)
+            errors.Add("password", $"A password has at most {SessionEndpoints.LongestPassword} characters.");
+        else
+        {
+            foreach (var validator in people.PasswordValidators)
+            {
+                foreach (var refusal in (await validator.ValidateAsync(people, person, password)).Errors)
+                    errors.Add("password", refusal.Description);
+            }
+        }
+        if (!errors.Any)
+            person.PasswordHash = hasher.HashPassword(person, password);
     }
 
     /// <summary>Ends a person's access; their name stays under what they signed.</summary>

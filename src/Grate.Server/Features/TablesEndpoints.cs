@@ -78,6 +78,7 @@ public sealed record UnitRow(Quantity Quantity, Unit Metric, Unit Us);
 /// <param name="StockKind">What lies in vans and store.</param>
 /// <param name="StockMove">What happens to it.</param>
 /// <param name="BuiltEra">When a house was built.</param>
+/// <param name="UsualFlue">Usual systems.</param>
 /// <param name="Mark">Where a value comes from.</param>
 public sealed record WordTables(
     IReadOnlyList<Named> Condition, IReadOnlyList<Named> StepStatus, IReadOnlyList<Named> FiringLevel, IReadOnlyList<Named> GasBy, IReadOnlyList<Named> ControlPosition,
@@ -90,7 +91,7 @@ public sealed record WordTables(
     IReadOnlyList<Named> StoveSide, IReadOnlyList<Named> ClearanceOf, IReadOnlyList<Named> Shield, IReadOnlyList<Named> HearthMaterial, IReadOnlyList<Named> SpotKind,
     IReadOnlyList<Named> AirControlKind, IReadOnlyList<Named> ControlMoves, IReadOnlyList<Named> DuctKind, IReadOnlyList<Named> DuctScreen, IReadOnlyList<Named> DuctWay, IReadOnlyList<Named> DuctThrough,
     IReadOnlyList<Named> IntakeSign, IReadOnlyList<Named> AirSchool, IReadOnlyList<Named> ConnectorSign,
-    IReadOnlyList<Named> StockKind, IReadOnlyList<Named> StockMove, IReadOnlyList<Named> BuiltEra, IReadOnlyList<Named> Mark);
+    IReadOnlyList<Named> StockKind, IReadOnlyList<Named> StockMove, IReadOnlyList<Named> BuiltEra, IReadOnlyList<Named> UsualFlue, IReadOnlyList<Named> Mark);
 
 /// <summary>Numbers from which there is no fire: shown at once, offline too; the stop of record stays the server's.</summary>
 /// <param name="CoPpm">Carbon monoxide in the room, from this on, ppm.</param>
@@ -161,7 +162,7 @@ public static class TablesEndpoints
                 Word.Table<StoveSide>(), Word.Table<ClearanceOf>(), Word.Table<Shield>(), Word.Table<HearthMaterial>(), Word.Table<SpotKind>(),
                 Word.Table<AirControlKind>(), Word.Table<ControlMoves>(), Word.Table<DuctKind>(), Word.Table<DuctScreen>(), Word.Table<DuctWay>(), Word.Table<DuctThrough>(),
                 Word.Table<IntakeSign>(), Word.Table<AirSchool>(), Word.Table<ConnectorSign>(),
-                Word.Table<StockKind>(), Word.Table<StockMove>(), House.Eras, Word.Table<Mark>()),
+                Word.Table<StockKind>(), Word.Table<StockMove>(), House.Eras, TypicalFlue.Names, Word.Table<Mark>()),
             FieldNames.All));
     }
 }

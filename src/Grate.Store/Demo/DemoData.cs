@@ -81,10 +81,7 @@ public sealed class DemoData(NpgsqlDataSource database)
                 Role = person.Role,
                 PasswordHash = person.SignsIn ? hash : null,
             };
-            await connection.ExecuteAsync("""
-                insert into people (id, email, normalized_email, name, role, password_hash, security_stamp)
-                values (@Id, @Email, @NormalizedEmail, @Name, @Role, @PasswordHash, @SecurityStamp)
-                """, row);
+            await PersonStore.AddAsync(connection, row);
             ids.Add(row.Id);
         }
         return ids;
@@ -104,33 +101,8 @@ public sealed class DemoData(NpgsqlDataSource database)
     {
         var customerId = Guid.CreateVersion7();
         var house = demo.House;
-        await connection.ExecuteAsync("insert into customers (id, name, phone) values (@customerId, @Customer, @Phone)",
-            new { customerId, demo.Customer, demo.Phone });
-        await connection.ExecuteAsync("""
-            insert into sites (id, customer_id, street, place, latitude, longitude, altitude_m, house_volume_m3, built_era, monthly_c,
-                               storey_names, storey_heights_m, house_width_m, roof_pitch_deg, ground_m)
-            values (@Id, @customerId, @Street, @Place, @Latitude, @Longitude, @AltitudeM, @VolumeM3, @BuiltEra, @monthly,
-                    @names, @heights, @WidthM, @RoofPitchDeg, @GroundM)
-            """, new
-        {
-            house.Id,
-            customerId,
-            house.Street,
-            house.Place,
-            house.Latitude,
-            house.Longitude,
-            house.AltitudeM,
-            house.VolumeM3,
-            house.BuiltEra,
-            monthly = house.MonthlyC.ToArray(),
-            names = house.StoreyNames.ToArray(),
-            heights = house.StoreyHeightsM.ToArray(),
-            house.WidthM,
-            house.RoofPitchDeg,
-            house.GroundM,
-        });
-        await connection.ExecuteAsync("insert into site_obstacles (site_id, position, name, across_m, width_m, top_m) values (@Id, @position, @Name, @AcrossM, @WidthM, @TopM)",
-            house.Obstacles.Select((o, position) => new { house.Id, position, o.Name, o.AcrossM, o.WidthM, o.TopM }));
+        await BookStore.AddCustomerAsync(connection, new Customer(customerId, demo.Customer, demo.Phone));
+        await BookStore.AddHouseAsync(connection, customerId, house, []);
         return house.Id;
     }
 
@@ -139,26 +111,7 @@ public sealed class DemoData(NpgsqlDataSource database)
 
     private static async Task StoveAsync(NpgsqlConnection connection, Guid siteId, StoveHistory known)
     {
-        var stove = known.Stove;
-        await connection.ExecuteAsync("""
-            insert into appliances (id, site_id, kind, combustor, model, year, room, nominal_kw, label_min_pa, label_max_pa, storey, collar_height_m)
-            values (@Id, @siteId, @Kind, @Combustor, @Model, @Year, @Room, @NominalKw, @LabelMinPa, @LabelMaxPa, @Storey, @CollarHeightM)
-            """, new
-        {
-            stove.Id,
-            siteId,
-            stove.Kind,
-            stove.Combustor,
-            stove.Model,
-            stove.Year,
-            stove.Room,
-            stove.NominalKw,
-            stove.LabelMinPa,
-            stove.LabelMaxPa,
-            stove.Storey,
-            stove.CollarHeightM,
-        });
-        await StoveStore.InsertFlueAsync(connection, stove.Id, known.Flue);
+        await BookStore.AddStoveAsync(connection, siteId, known.Stove, "", known.Flue, []);
     }
 
     private async Task<EarlierVisit> VisitAsync(NpgsqlConnection connection, StoveHistory known, Guid technician, DateOnly day, int yearsAgo, DemoHistory past, DemoStove stove)

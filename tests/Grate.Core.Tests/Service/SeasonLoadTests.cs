@@ -30,7 +30,7 @@ public class SeasonLoadTests
     private static DateTime At(string time) => DateTime.Parse(time);
 
     private static DateTime? Free(string from, int minutes, params (string Start, string End)[] busy) =>
-        FreeSlot.First(At(from), minutes, [.. busy.Select(b => (At(b.Start), At(b.End)))]);
+        FreeSlot.First(At(from), minutes, [.. busy.Select(b => (At(b.Start), At(b.End)))], FirmWays.Ordinary);
 
     [Fact]
     public void First_free_time_fits_between_visits_on_working_days()

@@ -2,6 +2,7 @@ import { goto } from "$app/navigation";
 import { access, api, reply, type Schema } from "./api/client";
 import { clock } from "./clock";
 import { daysOf } from "./dates";
+import { settings } from "./settings.svelte";
 import { tables } from "./tables.svelte";
 
 /** Who is signed in. */
@@ -27,6 +28,7 @@ class Session {
     this.away = answer.kind === "away";
     if (answer.kind !== "ok") return;
     this.state = answer.data;
+    settings.begin(answer.data.units);
     daysOf(answer.data.timeZone);
     clock.set(answer.data.now, answer.data.clockSpeed);
     if (answer.data.person) await tables.load();

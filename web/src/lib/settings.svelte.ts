@@ -11,6 +11,11 @@ class Settings {
 
   keys = $state(localStorage.getItem("grate.keys") !== "off");
 
+  /** The firm's units, where this browser's user chose none. */
+  begin(system: System) {
+    if (!localStorage.getItem("grate.units")) this.system = system;
+  }
+
   toggleKeys() {
     this.keys = !this.keys;
     localStorage.setItem("grate.keys", this.keys ? "on" : "off");

@@ -14,9 +14,11 @@
   settings.apply();
   void session.load();
 
-  const signingIn = $derived(page.url.pathname === "/sign-in");
+  // Pages for whoever is not signed in.
+  const signingIn = $derived(/^\/(sign-in$|begin$|join\/)/.test(page.url.pathname));
   $effect(() => {
-    if (session.state && !session.person && !signingIn)
+    if (session.state?.empty && page.url.pathname !== "/begin") void goto("/begin");
+    else if (session.state && !session.person && !signingIn)
       void goto(`/sign-in?from=${encodeURIComponent(page.url.pathname)}`);
   });
   // The server may come back while the first page waits for it.

@@ -63,7 +63,8 @@ public sealed record SlotAnswer(DateOnly Day, TimeOnly Time);
 /// <param name="Day">Day at the firm's place.</param>
 /// <param name="Time">Time of day, 05:00 to 22:00.</param>
 /// <param name="Minutes">How long, 15 to 600.</param>
-public sealed record PlanEntry(Guid Id, Guid ApplianceId, Guid TechnicianId, DateOnly Day, TimeOnly Time, int Minutes);
+/// <param name="Despite">Whether what is asked back was answered.</param>
+public sealed record PlanEntry(Guid Id, Guid ApplianceId, Guid TechnicianId, DateOnly Day, TimeOnly Time, int Minutes, bool Despite = false);
 
 /// <summary>Season: what is due by weeks, the list behind it, and planning a visit from it.</summary>
 public static class SeasonEndpoints
@@ -158,7 +159,7 @@ public static class SeasonEndpoints
             return Faults.Refused(errors);
         var start = from.ToDateTime(TimeOnly.MinValue) is var morning && morning > now ? morning : now;
         var busy = (await visits.BusyAsync(technicianId, clock.GetUtcNow())).Select(b => (firm.Local(b.Start), firm.Local(b.End))).ToList();
-        return FreeSlot.First(start, minutes, busy) is { } free
+        return FreeSlot.First(start, minutes, busy, firm.Works) is { } free
             ? TypedResults.Ok(new SlotAnswer(DateOnly.FromDateTime(free), TimeOnly.FromDateTime(free)))
             : Faults.Missing("free time within two months");
     }
@@ -169,39 +170,61 @@ public static class SeasonEndpoints
         var errors = new EntryErrors();
         var firm = await firms.GetAsync();
         errors.CheckId("id", entry.Id, "A visit");
-        CheckTime(entry.Day, entry.Minutes, firm.Day(clock.GetUtcNow()), errors);
-        if (entry.Time < new TimeOnly(5, 0) || entry.Time > new TimeOnly(22, 0))
-            errors.Add("time", "A visit starts between 05:00 and 22:00.");
-        if (!await people.IsTechnicianAsync(entry.TechnicianId))
-            errors.Add("technicianId", "There is no such technician.");
         if (errors.Any)
             return Faults.Refused(errors);
+        if (await RefusedAsync(entry.TechnicianId, entry.Day, entry.Time, entry.Minutes, entry.Despite, firm, people, clock) is { } refused)
+            return refused;
         if (user.IsInRole("technician") && entry.TechnicianId != user.PersonId())
             return TypedResults.Problem(statusCode: 403, title: "You plan your own visits; the office and the owner plan everybody's.");
         var tasks = await due.VisitsAsync(entry.ApplianceId) is [var first, ..] ? first : [];
         var needed = rules.StepsFor(tasks);
         var start = firm.At(entry.Day, entry.Time);
-        return await visits.PlanAsync(new VisitPlan(entry.Id, entry.ApplianceId, entry.TechnicianId, start, start.AddMinutes(entry.Minutes), rules.PurposeOf(tasks),
+        return Answer(await visits.PlanAsync(new VisitPlan(entry.Id, entry.ApplianceId, entry.TechnicianId, start, start.AddMinutes(entry.Minutes), rules.PurposeOf(tasks),
             tasks.Count == 0 || tasks.Any(t => t.Kind == DueKind.Inspection), [.. VisitSteps.All.Select(s => s.Code).Except(needed)], NotDue),
-            user.PersonId(), clock.GetUtcNow()) switch
-        {
-            PlanState.Planned => TypedResults.NoContent(),
-            PlanState.Reused => Saving.Reused(),
-            PlanState.NoStove => Faults.Missing("stove with a flue"),
-            PlanState.PlannedBefore => TypedResults.Problem(statusCode: 409, title: "This stove has an open visit already."),
-            _ => TypedResults.Problem(statusCode: 409, title: "The technician has another visit then. Take the next free time."),
-        };
+            user.PersonId(), clock.GetUtcNow()));
+    }
+
+    /// <summary>What became of a plan.</summary>
+    internal static IResult Answer(PlanState state) => state switch
+    {
+        PlanState.Planned => TypedResults.NoContent(),
+        PlanState.Reused => Saving.Reused(),
+        PlanState.NoStove => Faults.Missing("stove with a flue"),
+        PlanState.PlannedBefore => TypedResults.Problem(statusCode: 409, title: "This stove has an open visit already."),
+        _ => TypedResults.Problem(statusCode: 409, title: "The technician has another visit then. Take the next free time."),
+    };
+
+    /// <summary>Why a time cannot be planned; what is unusual about it is asked back once (409 with "ask"). Null where it can be planned.</summary>
+    internal static async Task<IResult?> RefusedAsync(Guid technicianId, DateOnly day, TimeOnly time, int minutes, bool despite, Firm firm, PersonStore people, TimeProvider clock)
+    {
+        var errors = new EntryErrors();
+        CheckTime(day, minutes, firm.Day(clock.GetUtcNow()), errors);
+        if (time < new TimeOnly(5, 0) || time > new TimeOnly(22, 0))
+            errors.Add("time", "A visit starts between 05:00 and 22:00.");
+        if (!await people.IsTechnicianAsync(technicianId))
+            errors.Add("technicianId", "There is no such technician.");
+        if (errors.Any)
+            return Faults.Refused(errors);
+        return !despite && firm.Works.Against(day.ToDateTime(time), minutes) is { } ask
+            ? TypedResults.Problem(statusCode: 409, title: $"{ask} Plan it all the same?", extensions: new Dictionary<string, object?> { ["ask"] = true }) : null;
     }
 
     private static void CheckTime(DateOnly day, int minutes, DateOnly today, EntryErrors errors)
     {
         if (day < today || day > today.AddYears(2))
             errors.Add("day", $"A visit is planned between today and {Day(today.AddYears(2))}; {Day(day)} was entered.");
+        CheckMinutes(minutes, errors);
+    }
+
+    /// <summary>Refuses a visit that is too short or too long.</summary>
+    internal static void CheckMinutes(int minutes, EntryErrors errors)
+    {
         if (minutes is < 15 or > 600)
             errors.Add("minutes", $"A visit takes between 15 and 600 min; {minutes} min was entered.");
     }
 
-    private static DateOnly MondayOf(DateOnly day) => day.AddDays(-(((int)day.DayOfWeek + 6) % 7));
+    /// <summary>The first day of a day's week.</summary>
+    internal static DateOnly MondayOf(DateOnly day) => day.AddDays(-(((int)day.DayOfWeek + 6) % 7));
 
     private static string Day(DateOnly day) => day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
 }

@@ -104,15 +104,33 @@ public static class StoveEndpoints
             errors.Add("offset", "Offset must lie between 0 and 100 000.");
         if (errors.Any)
             return Faults.Refused(errors);
-        var words = (q ?? "").ToLowerInvariant().Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(DigitsOfNumber).ToList();
+        var words = (q ?? "").ToLowerInvariant().Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(DigitsOfNumber).Where(w => w.Length > 0).ToList();
         var found = await stoves.SearchAsync(words, offset ?? 0);
         var firm = await firms.GetAsync();
         return TypedResults.Ok(new StovesAnswer(firm.Day(clock.GetUtcNow()), [.. found.Select(s => new StoveAtPlace(s, s.LastStart is { } at ? firm.Day(at) : null))], found.Count == StoveStore.PageSize));
     }
 
-    // A telephone number is found however it is written: its digits alone are searched.
-    private static string DigitsOfNumber(string word) =>
-        word.Any(char.IsAsciiDigit) && word.All(c => char.IsAsciiDigit(c) || "+-/().".Contains(c)) ? string.Concat(word.Where(char.IsAsciiDigit)) : word;
+    // A telephone number is found however it is written: the digits that every spelling of it has in common are searched, without
+    // the country's and the trunk's.
+    private static string DigitsOfNumber(string word)
+    {
+        if (!word.Any(char.IsAsciiDigit) || !word.All(c => char.IsAsciiDigit(c) || "+-/().".Contains(c)))
+            return word;
+        var written = word.StartsWith("00", StringComparison.Ordinal) ? $"+{word[2..]}" : word;
+        if (written[0] == '+')
+        {
+            try
+            {
+                var numbers = PhoneNumbers.PhoneNumberUtil.GetInstance();
+                return numbers.GetNationalSignificantNumber(numbers.Parse(written, null));
+            }
+            catch (PhoneNumbers.NumberParseException)
+            {
+                // Too little of it yet, or no country's: its digits as they are.
+            }
+        }
+        return string.Concat(word.Where(char.IsAsciiDigit)).TrimStart('0');
+    }
 
     private static async Task<IResult> StoveAsync(Guid id, [FromQuery] string? units, ClaimsPrincipal user, HistoryStore histories, TimeProvider clock, VisitStore visits, StopStore stops, DueKeeper due, Parts parts)
     {

@@ -28,6 +28,10 @@ export interface Problem {
   title?: string | null;
   errors?: Record<string, string[]>;
   stored?: unknown;
+  /** It is only unusual: asked back once. */
+  ask?: boolean;
+  /** Households that may be the same. */
+  twins?: { id: string; name: string; street: string; place: string }[];
 }
 
 /** What became of a request: data, a problem of the server's, or no server at all. */

@@ -7,26 +7,30 @@
   const places = [
     { href: "/today", name: "Today", key: "t" },
     { href: "/stoves", name: "Households", key: "h" },
+    { href: "/week", name: "Week", key: "w" },
     { href: "/season", name: "Season", key: "s" },
     { href: "/stock", name: "Stock", key: "b" },
+    { href: "/firm", name: "Firm", key: "i" },
   ];
   const here = $derived(page.url.pathname);
   // A visit belongs to today's round.
-  const current = $derived(here.startsWith("/visits") ? "/today" : here);
+  const current = $derived(here.startsWith("/visits") ? "/today" : here.startsWith("/households") ? "/stoves" : here);
 </script>
 
 <nav
   aria-label="Main"
   class="no-print bg-rail flex shrink-0 items-center gap-1 text-[#EFE8DB] max-md:w-full md:sticky md:top-0 md:h-screen md:w-22 md:flex-col"
 >
-  <a href="/today" class="font-display px-3 py-3 text-2xl max-md:px-2 font-bold text-[#F07F3C]">
+  <a href="/today" class="font-display px-3 py-3 text-2xl max-md:px-2 font-bold text-[#F07F3C] max-sm:hidden">
     <span aria-hidden="true">Gr</span><span class="sr-only">Grate, today</span>
   </a>
   {#each places as place (place.href)}
     <a
       href={place.href}
       aria-current={current.startsWith(place.href) ? "page" : undefined}
-      class="border-transparent px-1 py-2 text-center text-[13px] max-md:justify-center max-md:px-1.5 aria-[current]:border-[#F07F3C] aria-[current]:bg-[#3A342D] max-md:border-b-4 md:w-full md:border-l-4"
+      class="{place.href === '/firm'
+        ? 'max-sm:hidden '
+        : ''}border-transparent px-1 py-2 text-center text-[13px] max-md:justify-center max-md:px-1.5 aria-[current]:border-[#F07F3C] aria-[current]:bg-[#3A342D] max-md:border-b-4 md:w-full md:border-l-4"
       >{place.name}<span class="block text-xs text-[#C9C0B2] max-md:hidden">{place.key}</span></a
     >
   {/each}

@@ -1,7 +1,9 @@
 <script lang="ts">
-  import { api, reply, refusals, type Schema } from "../api/client";
+  import { api, reply, type Schema } from "../api/client";
   import { session } from "../session.svelte";
   import { uuid7 } from "../uuid";
+  import { against } from "../week/plan";
+  import PlanFields, { type Plan } from "../week/PlanFields.svelte";
 
   interface Props {
     line: Schema["DueLine"];
@@ -16,61 +18,45 @@
   const own = $derived(session.person?.role === "technician");
   const id = uuid7();
   // svelte-ignore state_referenced_locally
-  let technicianId = $state(own ? session.person!.id : (line.lastTechnicianId ?? technicians[0]?.id ?? ""));
-  // svelte-ignore state_referenced_locally
-  let date = $state(line.earliest > today ? line.earliest : today);
-  let time = $state("");
-  // svelte-ignore state_referenced_locally
-  let minutes = $state(line.minutes);
-  let refused = $state<string[]>([]);
-  let sending = $state(false);
+  let plan = $state<Plan>({
+    technicianId: own ? session.person!.id : (line.lastTechnicianId ?? technicians[0]?.id ?? ""),
+    day: line.earliest > today ? line.earliest : today,
+    time: "",
+    minutes: line.minutes,
+  });
+  let refused = $state<{ sentences: string[]; ask: boolean } | null>(null);
 
   // The first free time from the day on that is asked for.
   async function propose() {
-    const query = { technicianId, from: date, minutes };
+    const query = { technicianId: plan.technicianId, from: plan.day, minutes: plan.minutes };
     const answer = await reply(api.GET("/api/season/slot", { params: { query } }));
-    refused = refusals(answer);
-    if (answer.kind !== "ok") return;
-    date = answer.data.day;
-    time = answer.data.time.slice(0, 5);
+    refused = against(answer);
+    if (answer.kind === "ok") plan = { ...plan, day: answer.data.day, time: answer.data.time.slice(0, 5) };
   }
   $effect(() => {
-    if (technicianId && time === "") void propose();
+    if (plan.technicianId && plan.time === "") void propose();
   });
 
-  async function plan() {
-    sending = true;
-    const body = { id, applianceId: line.applianceId, technicianId, day: date, time: `${time}:00`, minutes };
+  async function send(despite: boolean) {
+    const body = { id, applianceId: line.applianceId, ...plan, time: `${plan.time}:00`, despite };
     const answer = await reply(api.POST("/api/season/visits", { body }));
-    sending = false;
-    refused = refusals(answer);
-    if (answer.kind === "ok") onplanned(date);
+    refused = against(answer);
+    if (answer.kind === "ok") onplanned(plan.day);
   }
 </script>
 
-<form
-  class="border-primary my-2 flex flex-wrap items-end gap-3 border-l-4 pl-3"
-  onsubmit={(e) => {
-    e.preventDefault();
-    void plan();
-  }}
->
-  <label class="text-quiet text-sm"
-    >Who
-    <select class="select flex w-44" disabled={own} bind:value={technicianId} onchange={() => (time = "")}>
-      {#each technicians as t (t.id)}<option value={t.id}>{t.name}</option>{/each}
-    </select></label
+<div class="border-primary my-2 border-l-4 pl-3">
+  <PlanFields
+    {plan}
+    {technicians}
+    {today}
+    {refused}
+    {own}
+    word="Plan it"
+    onchange={(p) => ([plan, refused] = [p.technicianId === plan.technicianId ? p : { ...p, time: "" }, null])}
+    onplan={send}
   >
-  <label class="text-quiet text-sm"
-    >Day <input type="date" class="input flex w-40" min={today} bind:value={date} /></label
-  >
-  <label class="text-quiet text-sm">Time <input type="time" class="input flex w-36" required bind:value={time} /></label
-  >
-  <label class="text-quiet text-sm"
-    >Minutes <input type="number" class="input flex w-24" min="15" max="600" step="5" bind:value={minutes} /></label
-  >
-  <button type="button" class="btn" onclick={propose}>Next free time</button>
-  <button class="btn btn-primary" disabled={sending || time === ""}>Plan it</button>
-  <button type="button" class="btn btn-ghost" onclick={oncancel}>Leave it</button>
-  {#each refused as sentence (sentence)}<p role="alert" class="text-error w-full text-sm">{sentence}</p>{/each}
-</form>
+    <button type="button" class="btn min-h-11" onclick={propose}>Next free time</button>
+    <button type="button" class="btn btn-ghost min-h-11" onclick={oncancel}>Leave it</button>
+  </PlanFields>
+</div>

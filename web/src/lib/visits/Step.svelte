@@ -1,4 +1,5 @@
 <script lang="ts">
+  import ToConfirm from "../books/ToConfirm.svelte";
   import { goto } from "$app/navigation";
   import HouseholdLink from "../household/HouseholdLink.svelte";
   import HouseholdNotes from "../household/HouseholdNotes.svelte";
@@ -93,6 +94,8 @@
     <h3 class="mt-7">What is due</h3>
     <DueTasks due={visit.doc.due} />
     <HouseholdNotes stoveId={visit.doc.stove.id} />
+  {:else if step.code === "arrive"}
+    <ToConfirm stoveId={visit.doc.stove.id} customerId={visit.doc.customer.id} writable={visit.writable} />
   {:else if step.code === "load"}
     <h3>For this visit</h3>
     <ul>

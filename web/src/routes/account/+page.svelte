@@ -1,6 +1,5 @@
 <script lang="ts">
   import PasswordForm from "$lib/account/PasswordForm.svelte";
-  import People from "$lib/account/People.svelte";
   import { api, reply, refusals } from "$lib/api/client";
   import Choices from "$lib/components/Choices.svelte";
   import { session } from "$lib/session.svelte";
@@ -49,5 +48,5 @@
     <PasswordForm own send={change} />
     {#if changed}<p role="status" class="mt-2">It counts from now on; you are signed out everywhere else.</p>{/if}
   </section>
-  {#if person.role === "owner"}<People />{/if}
+  <p class="mt-6"><a class="link" href="/firm">The firm{person.role === "owner" ? " and its people" : ""}</a></p>
 </div>

@@ -3,6 +3,7 @@
   import { api, failure, reply, type Schema } from "$lib/api/client";
   import Mark from "$lib/components/Mark.svelte";
   import { day } from "$lib/dates";
+  import { session } from "$lib/session.svelte";
   import { tables } from "$lib/tables.svelte";
 
   let q = $state("");
@@ -33,7 +34,11 @@
 <svelte:head><title>Stoves · Grate</title></svelte:head>
 
 <div class="mx-auto max-w-6xl p-6">
-  <h1 class="text-2xl">Stoves</h1>
+  <div class="flex flex-wrap items-baseline gap-4">
+    <h1 class="text-2xl">Stoves</h1>
+    {#if session.person?.role !== "technician"}<a class="btn ml-auto min-h-11" href="/households/new">New household</a
+      >{/if}
+  </div>
   <label class="mt-3 block">
     <span class="text-quiet text-sm">Name, place, kind or model</span>
     <input

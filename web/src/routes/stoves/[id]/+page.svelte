@@ -84,7 +84,11 @@
   <StopBanner stops={doc.stops} onclear={doc.mayClear ? load : undefined} />
   <header class="border-base-300 flex flex-wrap items-baseline gap-x-4 border-b px-6 py-3">
     <h1 class="text-2xl">{doc.house.street}, {doc.house.place}</h1>
-    <p class="text-quiet">{doc.customer.name}{doc.customer.phone ? ` · ${doc.customer.phone}` : ""}</p>
+    <p class="text-quiet">
+      <a class="link" href="/households/{doc.customer.id}">{doc.customer.name}</a>{doc.customer.phone
+        ? ` · ${doc.customer.phone}`
+        : ""}
+    </p>
   </header>
   <div class="grid grid-cols-[minmax(0,1fr)] gap-6 p-6 max-sm:p-3 lg:grid-cols-[minmax(0,2fr)_minmax(0,3fr)]">
     <div class="lg:sticky lg:top-4 lg:self-start">

@@ -1,0 +1,172 @@
+using Dapper;
+using Npgsql;
+
+namespace Grate.Store;
+
+/// <summary>A call that waits for a day.</summary>
+/// <param name="Id">UUIDv7.</param>
+/// <param name="ApplianceId">The stove.</param>
+/// <param name="Customer">Whose.</param>
+/// <param name="Street">Street.</param>
+/// <param name="Place">Place.</param>
+/// <param name="Phone">Phone.</param>
+/// <param name="Model">The stove's model.</param>
+/// <param name="Words">What is wrong, in their words.</param>
+/// <param name="Urgent">Whether it cannot wait.</param>
+/// <param name="Wish">When they can.</param>
+/// <param name="Minutes">How long it will take, min.</param>
+/// <param name="TakenAt">When they called.</param>
+/// <param name="TakenBy">Who took the call.</param>
+public sealed record WaitingCall(Guid Id, Guid ApplianceId, string Customer, string Street, string Place, string Phone, string Model, string Words, bool Urgent, string Wish, int Minutes,
+    DateTimeOffset TakenAt, string TakenBy);
+
+/// <summary>A line of what happened to a visit's plan.</summary>
+/// <param name="At">When.</param>
+/// <param name="By">Who.</param>
+/// <param name="What">What.</param>
+public sealed record PlanLine(DateTimeOffset At, string By, string What);
+
+/// <summary>What became of a change of a plan.</summary>
+public enum PlanChange
+{
+    /// <summary>Done, or the same had been done before.</summary>
+    Done,
+
+    /// <summary>Somebody changed it in between.</summary>
+    Stale,
+
+    /// <summary>There is no such visit.</summary>
+    Missing,
+
+    /// <summary>It is signed.</summary>
+    Signed,
+
+    /// <summary>The technician is elsewhere then.</summary>
+    Taken,
+
+    /// <summary>Something is recorded in it already.</summary>
+    Recorded,
+
+    /// <summary>The stove has another open visit.</summary>
+    PlannedBefore,
+}
+
+/// <summary>The week's plan: visits moved, cancelled, planned again, and the calls that wait.</summary>
+public sealed class PlanStore(NpgsqlDataSource database)
+{
+    private const string WaitingColumns = """
+        select w.id, w.appliance_id, c.name as customer, s.street, s.place, c.phone, a.model, w.words, w.urgent, w.wish, w.minutes, w.taken_at, p.name as taken_by
+        from calls w join appliances a on a.id = w.appliance_id join sites s on s.id = a.site_id join customers c on c.id = s.customer_id join people p on p.id = w.taken_by
+        """;
+
+    private sealed record Plan(Guid TechnicianId, DateTimeOffset PlannedStart, DateTimeOffset PlannedEnd, string State, int PlanVersion);
+
+    /// <summary>Moves a visit to another time, length or technician; a cancelled one is planned again.</summary>
+    /// <param name="id">The visit.</param>
+    /// <param name="baseVersion">Version of the plan that was looked at.</param>
+    /// <param name="technicianId">Who goes.</param>
+    /// <param name="start">UTC.</param>
+    /// <param name="end">UTC.</param>
+    /// <param name="what">What is written in its log.</param>
+    /// <param name="by">Who plans.</param>
+    /// <param name="at">When.</param>
+    public Task<PlanChange> MoveAsync(Guid id, int baseVersion, Guid technicianId, DateTimeOffset start, DateTimeOffset end, string what, Guid by, DateTimeOffset at) =>
+        ChangeAsync(id, baseVersion, p => p is { State: "open" } && (p.TechnicianId, p.PlannedStart, p.PlannedEnd) == (technicianId, start, end), what, by, at, async connection =>
+        {
+            try
+            {
+                await connection.ExecuteAsync("""
+                    update visits set technician_id = @technicianId, planned_start = @start, planned_end = @end, state = 'open', cancelled_why = '', plan_version = plan_version + 1 where id = @id
+                    """, new { id, technicianId, start, end });
+                return PlanChange.Done;
+            }
+            catch (PostgresException fault) when (fault.SqlState == PostgresErrorCodes.ExclusionViolation)
+            {
+                return PlanChange.Taken;
+            }
+        });
+
+    /// <summary>Cancels a visit in which nothing is recorded; its row and its reason stay.</summary>
+    public Task<PlanChange> CancelAsync(Guid id, int baseVersion, string why, Guid by, DateTimeOffset at) =>
+        ChangeAsync(id, baseVersion, p => p.State == "cancelled", $"Cancelled: {why}", by, at, async connection =>
+        {
+            // What is skipped because it is not due was planned, not recorded.
+            if (await connection.QuerySingleAsync<bool>("""
+                select exists (select from station_entries where visit_id = @id) or exists (select from findings where visit_id = @id) or exists (select from photos where visit_id = @id)
+                    or exists (select from visit_steps where visit_id = @id and (status = 'done' or note <> ''))
+                """, new { id }))
+            {
+                return PlanChange.Recorded;
+            }
+            await connection.ExecuteAsync("update visits set state = 'cancelled', cancelled_why = @why, plan_version = plan_version + 1 where id = @id", new { id, why });
+            return PlanChange.Done;
+        });
+
+    private async Task<PlanChange> ChangeAsync(Guid id, int baseVersion, Func<Plan, bool> same, string what, Guid by, DateTimeOffset at, Func<NpgsqlConnection, Task<PlanChange>> write)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        await using var transaction = await connection.BeginTransactionAsync();
+        // In the order of everybody: the stove first, then its visit.
+        if (await connection.QuerySingleOrDefaultAsync<Guid?>("select a.id from appliances a join visits v on v.appliance_id = a.id where v.id = @id for no key update of a", new { id }) is not { } stove)
+            return PlanChange.Missing;
+        var plan = await connection.QuerySingleAsync<Plan>("select technician_id, planned_start, planned_end, state, plan_version from visits where id = @id for update", new { id });
+        if (plan.State == "signed")
+            return PlanChange.Signed;
+        if (same(plan))
+            return PlanChange.Done;
+        if (plan.PlanVersion != baseVersion)
+            return PlanChange.Stale;
+        if (plan.State == "cancelled" && await connection.QuerySingleAsync<bool>("select exists (select from visits where appliance_id = @stove and state = 'open')", new { stove }))
+            return PlanChange.PlannedBefore;
+        if (await write(connection) is not PlanChange.Done and var refused)
+            return refused;
+        await LogAsync(connection, id, by, at, what);
+        await transaction.CommitAsync();
+        return PlanChange.Done;
+    }
+
+    internal static Task LogAsync(NpgsqlConnection connection, Guid visitId, Guid by, DateTimeOffset at, string what) => connection.ExecuteAsync(
+        "insert into visit_log (id, visit_id, at, by, what) values (@id, @visitId, @at, @by, @what)", new { id = Guid.CreateVersion7(), visitId, at, by, what });
+
+    /// <summary>What happened to a visit's plan, oldest first.</summary>
+    public async Task<IReadOnlyList<PlanLine>> LogAsync(Guid visitId)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return [.. await connection.QueryAsync<PlanLine>("select l.at, p.name as by, l.what from visit_log l join people p on p.id = l.by where l.visit_id = @visitId order by l.at, l.id", new { visitId })];
+    }
+
+    /// <summary>Takes a call down. The same one sent twice is one.</summary>
+    /// <returns>False where its id is that of another call, or there is no such stove.</returns>
+    public async Task<bool> TakeCallAsync(Guid id, Guid applianceId, string words, bool urgent, string wish, int minutes, Guid by, DateTimeOffset at)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        await connection.ExecuteAsync("""
+            insert into calls (id, appliance_id, words, urgent, wish, minutes, taken_at, taken_by)
+            select @id, a.id, @words, @urgent, @wish, @minutes, @at, @by from appliances a where a.id = @applianceId and a.out_at is null
+            on conflict (id) do nothing
+            """, new { id, applianceId, words, urgent, wish, minutes, at, by });
+        return await connection.QuerySingleAsync<bool>("select exists (select from calls where id = @id and appliance_id = @applianceId and words = @words)", new { id, applianceId, words });
+    }
+
+    /// <summary>Calls that wait, urgent ones first, then the longest waiting.</summary>
+    public async Task<IReadOnlyList<WaitingCall>> WaitingAsync()
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return [.. await connection.QueryAsync<WaitingCall>($"{WaitingColumns} where w.visit_id is null and w.closed_at is null order by w.urgent desc, w.taken_at limit 200")];
+    }
+
+    /// <summary>A call that waits, or null.</summary>
+    public async Task<WaitingCall?> CallAsync(Guid id)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return await connection.QuerySingleOrDefaultAsync<WaitingCall>($"{WaitingColumns} where w.id = @id and w.visit_id is null and w.closed_at is null", new { id });
+    }
+
+    /// <summary>A call became a visit, or needs none.</summary>
+    /// <returns>False if it waits no more.</returns>
+    public async Task<bool> SettleAsync(Guid id, Guid? visitId, string why, DateTimeOffset at)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return await connection.ExecuteAsync("update calls set visit_id = @visitId, closed_at = @at, closed_why = @why where id = @id and closed_at is null", new { id, visitId, why, at }) == 1;
+    }
+}

@@ -1,0 +1,153 @@
+using System.Text.RegularExpressions;
+using OpenQA.Selenium;
+using OpenQA.Selenium.Interactions;
+
+namespace Grate.Browser.Tests;
+
+/// <summary>A firm's own books, only by what the screens offer: from an empty installation to an open visit, and a week's plan by mouse and by keys.</summary>
+public partial class BooksTests(GrateApp app) : IClassFixture<GrateApp>
+{
+    private const string Password = "copper kettle on the lower shelf";
+
+    [GeneratedRegex("with the code ([A-Z0-9-]{14})")]
+    private static partial Regex Code();
+
+    [Fact]
+    public void An_empty_installation_becomes_a_firm_with_a_visit()
+    {
+        using var empty = new GrateApp(GrateApp.Wednesday, null, false, ("Demo", "false"));
+        empty.Start();
+        using var browser = new Browser(empty);
+        // Wherever somebody wants to go, it is begun first, and only with the printed code.
+        browser.Go("/today");
+        browser.SeeText("Begin with your firm");
+        browser.Click(By.XPath("//button[.='Begin']"));
+        browser.SeeText("That is not the code that was printed");
+        browser.Type("code", Code().Match(empty.Printed).Groups[1].Value);
+        browser.Type("firm-name", "Fellside Stoves");
+        browser.Type("firm-place", "Imst");
+        browser.Click(By.XPath("//button[.='Begin']"));
+        // What is missing is told beside its field; what was typed stays.
+        browser.SeeText("is no time zone");
+        Assert.Equal("Fellside Stoves", browser.See(By.Id("firm-name")).GetAttribute("value"));
+        browser.Click(By.XPath("//select[@aria-label='Nearest known place']/option[.='Innsbruck']"));
+        Assert.Equal("Europe/Vienna", browser.See(By.Id("firm-zone")).GetAttribute("value"));
+        browser.Type("owner-name", "Tamsin Orrell");
+        browser.Type("owner-email", "tamsin@fellside.example");
+        browser.See(By.Name("password")).SendKeys(Password);
+        ScreenTests.AssertAccessible(browser, "begin");
+        browser.Click(By.XPath("//button[.='Begin']"));
+        browser.SeeText("Invite somebody");
+        Assert.EndsWith("/firm", browser.Driver.Url, StringComparison.Ordinal);
+        ScreenTests.AssertAccessible(browser, "firm");
+
+        // The owner invites a technician, who follows the link once.
+        browser.Type("invite-name", "Wren Halloway");
+        browser.Type("invite-email", "wren@fellside.example");
+        browser.Click(By.XPath("//button[.='Invite']"));
+        var link = browser.See(By.XPath("//p[@role='status']/code")).Text;
+        using (var theirs = new Browser(empty))
+        {
+            theirs.Go(new Uri(link).AbsolutePath);
+            theirs.SeeText("Wren Halloway, choose the password");
+            theirs.See(By.CssSelector("input[type=password]")).SendKeys("seven grey herons at the weir");
+            theirs.Click(By.XPath("//button[.='Set the password']"));
+            theirs.SeeText("No stops today");
+        }
+
+        // A call from somebody who is not in the books yet.
+        browser.Driver.FindElement(By.TagName("body")).Click();
+        browser.Press("c");
+        browser.Click(By.XPath("//a[.='A new household']"));
+        browser.Type("name", "Gilsland household");
+        browser.Type("phone", "+43 555 0177");
+        browser.Type("street", "2 Larch Steps");
+        browser.Type("place", "Imst");
+        ScreenTests.AssertAccessible(browser, "new household");
+        browser.Click(By.XPath("//button[.='Write it down']"));
+        browser.SeeText("What is wrong, in their words");
+        browser.SeeText("Gilsland household");
+        browser.Type("words", "Smoke comes into the room");
+        browser.Click(By.XPath("//button[.='Onto the list of loose ones']"));
+        browser.Click(By.XPath("//section[@aria-labelledby='loose']//button[contains(., 'Smoke comes')]"));
+        // The first free time is proposed; it becomes a brick in the wall.
+        browser.Until(() => browser.Driver.FindElement(By.CssSelector("input[type=time]")).GetAttribute("value") is "10:00" or "09:30" ? "proposed" : null, "no free time");
+        browser.Click(By.XPath("//button[.='Plan it']"));
+        browser.SeeText("2 Larch Steps: planned.");
+        browser.SeeText("Nothing is loose.");
+        browser.Click(By.XPath("//ul[@data-lane]//button[contains(., '2 Larch Steps')]"));
+        browser.Click(By.XPath("//a[.='Open the visit']"));
+        browser.SeeText("Smoke comes into the room");
+        // Nobody has seen the house: the visit asks for what was taken as usual.
+        browser.Step("arrive");
+        browser.SeeText("Taken as usual: is it so?");
+        browser.Click(By.XPath("//button[@aria-label='It is so: the flue: a usual system, not measured']"));
+        browser.Until(() => browser.Text.Contains("a usual system, not measured", StringComparison.Ordinal) ? null : "gone", "it is still asked");
+        Assert.Empty(browser.Complaints());
+    }
+
+    [Fact]
+    public void A_weeks_plan_is_changed_by_mouse_and_by_keys()
+    {
+        using var browser = new Browser(app);
+        browser.SignIn("office");
+        browser.Press("w");
+        browser.SeeText("Week of 11 Oct 2027");
+        ScreenTests.AssertAccessible(browser, "week");
+        // Dragged two hours to the left it would meet the visit before: told, and it stays where it was.
+        IWebElement Brick(int nth) => browser.See(By.XPath($"(//ul[@data-lane and @aria-label='Ida Varnholt']//button)[{nth}]"));
+        var hour = browser.See(By.CssSelector("ul[data-lane]")).Size.Width / 9;
+        new Actions(browser.Driver).DragAndDropToOffset(Brick(3), -3 * hour, 0).Perform();
+        browser.SeeText("Ida Varnholt has another visit then.");
+        Assert.Contains("13:00", Brick(3).Text, StringComparison.Ordinal);
+        // Half an hour to the left there is room.
+        new Actions(browser.Driver).DragAndDropToOffset(Brick(3), -hour / 2, 0).Perform();
+        browser.SeeText("12:30, planned.");
+        Assert.Contains("12:30", Brick(3).Text, StringComparison.Ordinal);
+        // By keys: picked, later, moved; on a Sunday it is asked back once.
+        Brick(3).SendKeys(Keys.Enter);
+        browser.Click(By.XPath("//button[.='Later']"));
+        browser.See(By.XPath("//button[.='Move it there']")).SendKeys(Keys.Enter);
+        browser.SeeText("12:45, planned.");
+        Brick(4).SendKeys(Keys.Enter);
+        browser.Script("const d = document.querySelector('section[aria-label] input[type=date]'); d.value = '2027-10-17'; d.dispatchEvent(new Event('change', { bubbles: true }))");
+        browser.See(By.XPath("//button[.='Move it there']")).SendKeys(Keys.Enter);
+        browser.SeeText("The firm does not work on a Sunday. Plan it all the same?");
+        browser.See(By.XPath("//button[.='Yes, move it there']")).SendKeys(Keys.Enter);
+        browser.SeeText("planned.");
+        browser.See(By.XPath("//nav[@aria-label='Days']//strong[contains(., 'Sun')]"));
+        // Cancelled it leaves the wall, with its reason in its log.
+        var before = browser.Driver.FindElements(By.XPath("//ul[@data-lane]//button")).Count;
+        Brick(1).SendKeys(Keys.Enter);
+        browser.Click(By.XPath("//button[.='Cancel it']"));
+        browser.Type("why", "they are away");
+        browser.Click(By.XPath("//button[.='Cancel the visit']"));
+        browser.SeeText(": cancelled.");
+        Assert.Equal(before - 1, browser.Until(() => browser.Driver.FindElements(By.XPath("//ul[@data-lane]//button")) is var left && left.Count < before ? left : null, "it stands in the wall").Count);
+        Assert.Equal("Cancelled: they are away", app.Scalar<string>("select what from visit_log order by at desc limit 1"));
+        Assert.Empty(browser.Complaints());
+    }
+
+    [Fact]
+    public void A_household_is_corrected_on_a_phone_and_a_technician_only_reads()
+    {
+        using var browser = new Browser(app, width: 390, height: 844, dark: true);
+        browser.SignIn("office");
+        var id = app.Scalar<Guid>("select id from customers order by name limit 1");
+        browser.Go($"/households/{id}");
+        browser.Type("customer-phone", "0555 0100 99");
+        browser.Click(By.XPath("//button[.='Keep it']"));
+        browser.SeeText("Kept.");
+        browser.SeeText("Household corrected.");
+        ScreenTests.AssertAccessible(browser, "household");
+        Assert.True((long)browser.Script("return document.documentElement.scrollWidth")! <= 390);
+        Assert.Equal("0555 0100 99", app.Scalar<string>($"select phone from customers where id = '{id}'"));
+        browser.Go("/call");
+        ScreenTests.AssertAccessible(browser, "call");
+        browser.SignIn();
+        browser.Go($"/households/{id}");
+        browser.See(By.Id("customer-phone"));
+        Assert.Empty(browser.Driver.FindElements(By.XPath("//button[.='Keep it' or .='Taken out']")));
+        Assert.Empty(browser.Complaints());
+    }
+}

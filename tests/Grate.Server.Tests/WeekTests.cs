@@ -1,0 +1,116 @@
+using System.Net;
+using System.Text.Json;
+
+namespace Grate.Server.Tests;
+
+/// <summary>The office's week: calls, moves, cancellations, and who may not.</summary>
+public class WeekTests
+{
+    private static async Task<(Guid Visit, Guid Technician, int Version)> OpenAsync(GrateServer server, int nth = 0)
+    {
+        var visit = await server.ScalarAsync<Guid>($"select id from visits where state = 'open' order by planned_start, id offset {nth} limit 1");
+        return (visit, await server.ScalarAsync<Guid>($"select technician_id from visits where id = '{visit}'"), await server.ScalarAsync<int>($"select plan_version from visits where id = '{visit}'"));
+    }
+
+    private static object At(Guid technician, int version, string day, string time, int minutes = 60, bool despite = false) =>
+        new { baseVersion = version, technicianId = technician, day, time = $"{time}:00", minutes, despite };
+
+    [Fact]
+    public async Task A_visit_is_moved_and_what_is_unusual_is_asked_back_once()
+    {
+        await using var server = new GrateServer();
+        var desk = await server.SignedInAsync("office");
+        var (visit, technician, version) = await OpenAsync(server);
+        Task<JsonElement> MoveAsync(object plan, HttpStatusCode expected) => desk.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/plan", plan, expected);
+        // 17 October 2027 is a Sunday.
+        var asked = await MoveAsync(At(technician, version, "2027-10-17", "09:00"), HttpStatusCode.Conflict);
+        Assert.True(asked.GetProperty("ask").GetBoolean());
+        Assert.Contains("does not work on a Sunday", asked.Text("title"), StringComparison.Ordinal);
+        Assert.Contains("ends at 17:00", (await MoveAsync(At(technician, version, "2027-10-18", "16:30"), HttpStatusCode.Conflict)).Text("title"), StringComparison.Ordinal);
+        await MoveAsync(At(technician, version, "2027-10-17", "09:00", despite: true), HttpStatusCode.NoContent);
+        // Sent again it is the same move; from the plan before it is another one.
+        await MoveAsync(At(technician, version, "2027-10-17", "09:00", despite: true), HttpStatusCode.NoContent);
+        Assert.Contains("in between", (await MoveAsync(At(technician, version, "2027-10-18", "09:00"), HttpStatusCode.Conflict)).Text("title"), StringComparison.Ordinal);
+        foreach (var bad in new[] { At(technician, 2, "2027-10-12", "09:00"), At(technician, 2, "2031-10-12", "09:00"), At(technician, 2, "2027-10-18", "04:00"), At(technician, 2, "2027-10-18", "09:00", 5), At(Guid.NewGuid(), 2, "2027-10-18", "09:00") })
+            await MoveAsync(bad, HttpStatusCode.BadRequest);
+        var log = (await desk.ReadAsync($"/api/visits/{visit}/plan")).EnumerateArray().Select(l => l.Text("what")).ToList();
+        Assert.Single(log);
+        Assert.Contains("2027-10-17 09:00, 60 min; it was", log[0], StringComparison.Ordinal);
+        // It stands on its week's wall, with the drive from the visit before it where there is one.
+        var week = await desk.ReadAsync("/api/week?day=2027-10-17");
+        Assert.Equal("2027-10-11", week.Text("monday"));
+        Assert.Contains(week.GetProperty("visits").EnumerateArray(), v => v.Text("stop", "visitId") == visit.ToString() && v.Text("day") == "2027-10-17" && v.Text("from") == "09:00:00");
+        Assert.Contains(week.GetProperty("visits").EnumerateArray(), v => v.GetProperty("driveMin").ValueKind == JsonValueKind.Number);
+    }
+
+    [Fact]
+    public async Task Nobody_is_in_two_places()
+    {
+        await using var server = new GrateServer();
+        var desk = await server.SignedInAsync("office");
+        var (first, technician, version) = await OpenAsync(server);
+        var other = await server.ScalarAsync<DateTime>($"select planned_start from visits where state = 'open' and technician_id = '{technician}' and id <> '{first}' order by planned_start limit 1");
+        var local = new DateTimeOffset(other, TimeSpan.Zero).ToOffset(TimeSpan.FromHours(2));
+        var taken = await desk.SendAsync(HttpMethod.Put, $"/api/visits/{first}/plan", At(technician, version, $"{local:yyyy-MM-dd}", $"{local:HH:mm}", 30), HttpStatusCode.Conflict);
+        Assert.Contains("has another visit then", taken.Text("title"), StringComparison.Ordinal);
+        // Ten who move it at once: one comes first, the others see that.
+        var moves = await Task.WhenAll(Enumerable.Range(0, 10).Select(async i =>
+        {
+            using var request = new HttpRequestMessage(HttpMethod.Put, $"/api/visits/{first}/plan") { Content = System.Net.Http.Json.JsonContent.Create(At(technician, version, "2027-11-02", $"{8 + i % 8:00}:15", 30)) };
+            return (await desk.SendAsync(request)).StatusCode;
+        }));
+        // Two of the ten ask for the same hour: whoever repeats the one that won is told that it is done.
+        Assert.InRange(moves.Count(m => m == HttpStatusCode.NoContent), 1, 2);
+        Assert.All(moves, m => Assert.Contains(m, new[] { HttpStatusCode.NoContent, HttpStatusCode.Conflict }));
+        Assert.Equal(version + 1, await server.ScalarAsync<int>($"select plan_version from visits where id = '{first}'"));
+    }
+
+    [Fact]
+    public async Task A_cancelled_visit_takes_nothing_and_can_be_planned_again()
+    {
+        await using var server = new GrateServer();
+        var (desk, ida) = (await server.SignedInAsync("office"), await server.SignedInAsync("technician"));
+        var visit = Guid.Parse(await ida.VisitAsync(1));
+        Task<JsonElement> CancelAsync(string why, HttpStatusCode expected, int version = 1) => desk.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/cancel", new { baseVersion = version, why }, expected);
+        await CancelAsync("  ", HttpStatusCode.BadRequest);
+        await CancelAsync("they are away", HttpStatusCode.NoContent);
+        await CancelAsync("they are away", HttpStatusCode.NoContent);
+        Assert.DoesNotContain(visit.ToString(), (await ida.ReadAsync("/api/today")).ToString(), StringComparison.Ordinal);
+        // The tablet that was open at it is told, and loses nothing.
+        var late = await ida.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/arrive", new { saveId = Guid.CreateVersion7(), baseVersion = 0, status = "done", reason = "", note = "dog" }, HttpStatusCode.Conflict);
+        Assert.Contains("was cancelled", late.Text("title"), StringComparison.Ordinal);
+        var technician = await server.ScalarAsync<Guid>($"select technician_id from visits where id = '{visit}'");
+        await desk.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/plan", At(technician, 2, "2027-11-03", "10:00"), HttpStatusCode.NoContent);
+        await ida.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/arrive", new { saveId = Guid.CreateVersion7(), baseVersion = 0, status = "done", reason = "", note = "dog" });
+        Assert.Contains("is recorded", (await CancelAsync("too late", HttpStatusCode.Conflict, 3)).Text("title"), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task A_call_waits_until_it_has_a_day()
+    {
+        await using var server = new GrateServer();
+        var (desk, ida) = (await server.SignedInAsync("office"), await server.SignedInAsync("technician"));
+        var stove = await server.ScalarAsync<Guid>("select id from appliances a where not exists (select from visits v where v.appliance_id = a.id and v.state = 'open') limit 1");
+        var (id, technician) = (Guid.CreateVersion7(), await server.ScalarAsync<Guid>("select id from people where name = 'Ida Varnholt'"));
+        var call = new { id, applianceId = stove, words = "Smoke comes into the room", urgent = true, wish = "mornings" };
+        await desk.SendAsync(HttpMethod.Post, "/api/calls", call with { words = "" }, HttpStatusCode.BadRequest);
+        await desk.SendAsync(HttpMethod.Post, "/api/calls", call with { applianceId = Guid.NewGuid() }, HttpStatusCode.BadRequest);
+        await desk.SendAsync(HttpMethod.Post, "/api/calls", call, HttpStatusCode.NoContent);
+        await desk.SendAsync(HttpMethod.Post, "/api/calls", call, HttpStatusCode.NoContent);
+        var waiting = (await desk.ReadAsync("/api/week")).GetProperty("calls").EnumerateArray().ToList();
+        Assert.Equal(("Smoke comes into the room", 60), (Assert.Single(waiting).Text("words"), waiting[0].GetProperty("minutes").GetInt32()));
+        // Telephone numbers are for the desk.
+        Assert.Empty((await ida.ReadAsync("/api/week")).GetProperty("calls").EnumerateArray());
+        var plan = new { id = Guid.CreateVersion7(), technicianId = technician, day = "2027-11-04", time = "09:00:00", minutes = 75 };
+        await desk.SendAsync(HttpMethod.Post, $"/api/calls/{id}/plan", plan, HttpStatusCode.NoContent);
+        await desk.SendAsync(HttpMethod.Post, $"/api/calls/{id}/plan", plan, HttpStatusCode.NotFound);
+        Assert.Empty((await desk.ReadAsync("/api/week")).GetProperty("calls").EnumerateArray());
+        var visit = await ida.ReadAsync($"/api/visits/{plan.id}");
+        Assert.Equal("Smoke comes into the room", visit.Text("visit", "row", "complaint"));
+        // One that needs no visit says why.
+        var other = Guid.CreateVersion7();
+        await desk.SendAsync(HttpMethod.Post, "/api/calls", call with { id = other }, HttpStatusCode.NoContent);
+        await desk.SendAsync(HttpMethod.Post, $"/api/calls/{other}/close", new { why = "they opened the flap: it pulls" }, HttpStatusCode.NoContent);
+        await desk.SendAsync(HttpMethod.Post, $"/api/calls/{other}/close", new { why = "again" }, HttpStatusCode.NotFound);
+    }
+}

@@ -1,0 +1,103 @@
+<script lang="ts">
+  import type { Snippet } from "svelte";
+  import type { Schema } from "../api/client";
+
+  /** Who, when and how long: of a visit that is moved, and of a call that becomes one. */
+  export interface Plan {
+    technicianId: string;
+    day: string;
+    time: string;
+    minutes: number;
+  }
+  interface Props {
+    plan: Plan;
+    technicians: Schema["Technician"][];
+    today: string;
+    /** What stands against it; asked back once where it is only unusual. */
+    refused: { sentences: string[]; ask: boolean } | null;
+    word: string;
+    /** Whether somebody plans for themselves alone. */
+    own?: boolean;
+    /** What else can be done. */
+    children?: Snippet;
+    onchange: (plan: Plan) => void;
+    onplan: (despite: boolean) => void;
+  }
+  let { plan, technicians, today, refused, word, own = false, children, onchange, onplan }: Props = $props();
+  const set = (change: Partial<Plan>) => onchange({ ...plan, ...change });
+
+  function shift(minutes: number) {
+    const [hour, minute] = plan.time.split(":").map(Number);
+    const at = Math.min(22 * 60, Math.max(5 * 60, hour! * 60 + minute! + minutes));
+    set({ time: `${String(Math.floor(at / 60)).padStart(2, "0")}:${String(at % 60).padStart(2, "0")}` });
+  }
+</script>
+
+<form
+  class="flex flex-wrap items-end gap-3"
+  onsubmit={(e) => {
+    e.preventDefault();
+    onplan(false);
+  }}
+>
+  <label class="text-quiet text-sm"
+    >Who
+    <select
+      class="select flex min-h-11 w-44"
+      disabled={own}
+      value={plan.technicianId}
+      onchange={(e) => set({ technicianId: e.currentTarget.value })}
+    >
+      {#each technicians as t (t.id)}<option value={t.id}>{t.name}</option>{/each}
+    </select></label
+  >
+  <label class="text-quiet text-sm"
+    >Day <input
+      type="date"
+      class="input flex min-h-11 w-40"
+      min={today}
+      required
+      value={plan.day}
+      onchange={(e) => set({ day: e.currentTarget.value })}
+    /></label
+  >
+  <div class="flex flex-wrap items-end gap-1">
+    <button type="button" class="btn min-h-11" onclick={() => shift(-15)}>Earlier</button>
+    <label class="text-quiet text-sm"
+      >Time <input
+        type="time"
+        class="input flex min-h-11 w-32"
+        required
+        value={plan.time}
+        onchange={(e) => set({ time: e.currentTarget.value })}
+      /></label
+    >
+    <button type="button" class="btn min-h-11" onclick={() => shift(15)}>Later</button>
+  </div>
+  <label class="text-quiet text-sm"
+    >Minutes <input
+      type="number"
+      class="input flex min-h-11 w-24"
+      min="15"
+      max="600"
+      step="5"
+      required
+      value={plan.minutes}
+      onchange={(e) => set({ minutes: e.currentTarget.valueAsNumber })}
+    /></label
+  >
+  {#if refused?.ask}
+    <p role="alert" class="border-primary w-full border-l-4 pl-3">{refused.sentences.join(" ")}</p>
+    <button type="button" class="btn btn-primary min-h-11" onclick={() => onplan(true)}
+      >Yes, {word.toLowerCase()}</button
+    >
+  {:else}
+    <button class="btn btn-primary min-h-11">{word}</button>
+  {/if}
+  {@render children?.()}
+  {#if refused && !refused.ask}
+    {#each refused.sentences as sentence (sentence)}<p role="alert" class="text-error w-full text-sm">
+        {sentence}
+      </p>{/each}
+  {/if}
+</form>

@@ -1,0 +1,99 @@
+<script lang="ts">
+  import { api, refusals, reply, type Schema } from "../api/client";
+  import TextField from "../components/TextField.svelte";
+  import { dayOf } from "../dates";
+  import PlanFields, { type Plan } from "./PlanFields.svelte";
+  import { against, minuteOf } from "./plan";
+
+  /** The brick in hand: moved, lengthened, given to somebody else, cancelled. */
+  interface Props {
+    visit: Schema["WeekVisit"];
+    technicians: Schema["Technician"][];
+    today: string;
+    /** Whether the one who looks plans for everybody. */
+    movable: boolean;
+    /** A drop that was asked back: its plan and what stands against it. */
+    dropped?: { plan: Plan; refused: { sentences: string[]; ask: boolean } } | null;
+    onchanged: (said: string) => void;
+  }
+  let { visit, technicians, today, movable, dropped = null, onchanged }: Props = $props();
+
+  const id = $derived(visit.stop.visitId);
+  const stored = $derived({
+    technicianId: visit.stop.technicianId,
+    day: visit.day,
+    time: visit.from.slice(0, 5),
+    minutes: minuteOf(visit.to) - minuteOf(visit.from),
+  });
+  // svelte-ignore state_referenced_locally
+  let plan = $state<Plan>(dropped?.plan ?? stored);
+  // svelte-ignore state_referenced_locally
+  let refused = $state(dropped?.refused ?? null);
+  let why = $state("");
+  let cancelling = $state(false);
+  let failed = $state<string[]>([]);
+  let log = $state<Schema["PlanLine"][]>([]);
+
+  $effect(() => {
+    void reply(api.GET("/api/visits/{id}/plan", { params: { path: { id } } })).then((answer) => {
+      if (answer.kind === "ok") log = answer.data;
+    });
+  });
+
+  async function move(despite: boolean) {
+    const body = { baseVersion: visit.stop.planVersion, ...plan, time: `${plan.time}:00`, despite };
+    const answer = await reply(api.PUT("/api/visits/{id}/plan", { params: { path: { id } }, body }));
+    refused = against(answer);
+    if (answer.kind === "ok") onchanged(`${visit.stop.street}: ${plan.time}, planned.`);
+  }
+
+  async function cancel() {
+    const body = { baseVersion: visit.stop.planVersion, why };
+    const answer = await reply(api.POST("/api/visits/{id}/cancel", { params: { path: { id } }, body }));
+    failed = refusals(answer);
+    if (answer.kind === "ok") onchanged(`${visit.stop.street}: cancelled.`);
+  }
+</script>
+
+<section class="bg-base-100 border-primary border-l-8 p-4" aria-label="{visit.stop.street}, {visit.stop.place}">
+  <div class="flex flex-wrap items-baseline gap-x-4">
+    <h2 class="text-lg">{visit.stop.street}, {visit.stop.place}</h2>
+    <span class="text-quiet">{visit.stop.customer} · {visit.stop.model} · {visit.stop.purpose}</span>
+    <a class="link ml-auto" href="/visits/{id}">Open the visit</a>
+  </div>
+  {#if visit.stop.complaint}<p>“{visit.stop.complaint}”</p>{/if}
+  {#if movable && visit.stop.state === "open"}
+    <div class="mt-3">
+      <PlanFields
+        {plan}
+        {technicians}
+        {today}
+        {refused}
+        word="Move it there"
+        onchange={(p) => ([plan, refused] = [p, null])}
+        onplan={move}
+      />
+    </div>
+    {#if cancelling}
+      <form
+        class="mt-3 flex flex-wrap items-end gap-3"
+        onsubmit={(e) => {
+          e.preventDefault();
+          void cancel();
+        }}
+      >
+        <TextField id="why" label="Say why it is cancelled" most={500} value={why} onchange={(v) => (why = v)} />
+        <button class="btn min-h-11" disabled={why.trim() === ""}>Cancel the visit</button>
+        <button type="button" class="btn btn-ghost min-h-11" onclick={() => (cancelling = false)}>Leave it</button>
+      </form>
+    {:else}
+      <button type="button" class="btn mt-3 min-h-11" onclick={() => (cancelling = true)}>Cancel it</button>
+    {/if}
+    {#each failed as sentence (sentence)}<p role="alert" class="text-error text-sm">{sentence}</p>{/each}
+  {/if}
+  {#if log.length}
+    <ul class="mt-3 text-sm">
+      {#each log as line, i (i)}<li><span class="text-quiet">{dayOf(line.at)}, {line.by}:</span> {line.what}</li>{/each}
+    </ul>
+  {/if}
+</section>

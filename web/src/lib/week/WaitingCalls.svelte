@@ -1,0 +1,115 @@
+<script lang="ts">
+  import { api, refusals, reply, type Schema } from "../api/client";
+  import TextField from "../components/TextField.svelte";
+  import { dayOf } from "../dates";
+  import { uuid7 } from "../uuid";
+  import PlanFields, { type Plan } from "./PlanFields.svelte";
+  import { against } from "./plan";
+
+  /** Calls that have no place in the wall yet, the pressing ones on top. */
+  interface Props {
+    calls: Schema["WaitingCall"][];
+    technicians: Schema["Technician"][];
+    today: string;
+    day: string;
+    onchanged: (said: string, day: string) => void;
+  }
+  let { calls, technicians, today, day, onchanged }: Props = $props();
+
+  let open = $state<string | null>(null);
+  let visitId = $state(uuid7());
+  let plan = $state<Plan>({ technicianId: "", day: "", time: "08:00", minutes: 60 });
+  let refused = $state<{ sentences: string[]; ask: boolean } | null>(null);
+  let why = $state("");
+  let failed = $state<string[]>([]);
+
+  async function take(call: Schema["WaitingCall"]) {
+    open = call.id;
+    visitId = uuid7();
+    refused = null;
+    plan = {
+      technicianId: technicians[0]?.id ?? "",
+      day: day < today ? today : day,
+      time: "08:00",
+      minutes: call.minutes,
+    };
+    await free();
+  }
+
+  // The first free time of whoever goes, from that day on.
+  async function free() {
+    const query = { technicianId: plan.technicianId, from: plan.day, minutes: plan.minutes };
+    const answer = await reply(api.GET("/api/season/slot", { params: { query } }));
+    if (answer.kind === "ok") plan = { ...plan, day: answer.data.day, time: answer.data.time.slice(0, 5) };
+  }
+
+  async function place(call: Schema["WaitingCall"], despite: boolean) {
+    const body = { id: visitId, ...plan, time: `${plan.time}:00`, despite };
+    const answer = await reply(api.POST("/api/calls/{id}/plan", { params: { path: { id: call.id } }, body }));
+    refused = against(answer);
+    if (answer.kind === "ok") onchanged(`${call.street}: planned.`, plan.day);
+  }
+
+  async function close(call: Schema["WaitingCall"]) {
+    const answer = await reply(api.POST("/api/calls/{id}/close", { params: { path: { id: call.id } }, body: { why } }));
+    failed = refusals(answer);
+    if (answer.kind === "ok") onchanged(`${call.street}: no visit needed.`, day);
+  }
+</script>
+
+<section aria-labelledby="loose">
+  <h2 id="loose" class="text-lg">Loose</h2>
+  <p class="text-quiet text-sm">No place in the wall yet, the pressing ones on top.</p>
+  <ul class="mt-2 space-y-2">
+    {#each calls as call (call.id)}
+      <li class="rounded-sm border-2 p-3 {call.urgent ? 'border-error' : 'border-base-content'} bg-base-100">
+        <button
+          type="button"
+          class="w-full cursor-pointer text-left"
+          aria-expanded={open === call.id}
+          onclick={() => take(call)}
+        >
+          <strong class={call.urgent ? "text-error" : ""}>{call.words}</strong>
+          <span class="block text-sm">{call.customer}, {call.street}, {call.place} · {call.minutes} min</span>
+          <span class="text-quiet block text-sm"
+            >{call.urgent ? "Cannot wait. " : ""}{call.wish ? `When: ${call.wish}. ` : ""}Called {dayOf(call.takenAt)}, {call.phone}</span
+          >
+        </button>
+        {#if open === call.id}
+          <div class="mt-3 space-y-3">
+            <PlanFields
+              {plan}
+              {technicians}
+              {today}
+              {refused}
+              word="Plan it"
+              onchange={(p) => ([plan, refused] = [p, null])}
+              onplan={(despite) => place(call, despite)}
+            />
+            <button type="button" class="btn btn-sm min-h-11" onclick={free}>Next free time</button>
+            <form
+              class="flex flex-wrap items-end gap-3"
+              onsubmit={(e) => {
+                e.preventDefault();
+                void close(call);
+              }}
+            >
+              <TextField
+                id="no-visit"
+                label="No visit needed: say why"
+                most={500}
+                value={why}
+                onchange={(v) => (why = v)}
+              />
+              <button class="btn btn-sm min-h-11" disabled={why.trim() === ""}>No visit</button>
+            </form>
+            {#each failed as sentence (sentence)}<p role="alert" class="text-error text-sm">{sentence}</p>{/each}
+          </div>
+        {/if}
+      </li>
+    {:else}
+      <li class="text-quiet">Nothing is loose.</li>
+    {/each}
+  </ul>
+  <a class="btn mt-3 min-h-11" href="/call">A call comes in <kbd class="text-quiet">c</kbd></a>
+</section>

@@ -1,0 +1,147 @@
+<script lang="ts">
+  import { goto } from "$app/navigation";
+  import { page } from "$app/state";
+  import { api, byField, failure, headline, reply, type Schema } from "$lib/api/client";
+  import Mark from "$lib/components/Mark.svelte";
+  import TextField from "$lib/components/TextField.svelte";
+  import Tick from "$lib/components/Tick.svelte";
+  import { session } from "$lib/session.svelte";
+  import { uuid7 } from "$lib/uuid";
+
+  type Line = { id: string; customer: string; street: string; place: string; model: string; stops: number };
+  const id = uuid7();
+  let q = $state("");
+  let found = $state<Line[]>([]);
+  let stove = $state<Line | null>(null);
+  let words = $state("");
+  let urgent = $state(false);
+  let wish = $state("");
+  let minutes = $state(60);
+  let errors = $state<Record<string, string[]>>({});
+  let failed = $state("");
+  let busy = $state(false);
+  let field = $state<HTMLInputElement>();
+
+  $effect(() => field?.focus());
+  // A household that was just written down.
+  $effect(() => {
+    const known = page.url.searchParams.get("stove");
+    if (!known) return;
+    void reply(api.GET("/api/stoves/{id}", { params: { path: { id: known } } })).then((answer) => {
+      failed = failure(answer);
+      if (answer.kind !== "ok") return;
+      const { customer, house, stove: s, stops } = answer.data;
+      stove = {
+        id: known,
+        customer: customer.name,
+        street: house.street,
+        place: house.place,
+        model: s.model,
+        stops: stops.length,
+      };
+    });
+  });
+
+  let turn = 0;
+  async function search(text: string) {
+    q = text;
+    const mine = ++turn;
+    if (text.trim() === "") return void (found = []);
+    const answer = await reply(api.GET("/api/stoves", { params: { query: { q: text } } }));
+    if (mine !== turn) return;
+    failed = failure(answer);
+    if (answer.kind === "ok") found = answer.data.stoves.slice(0, 8).map((s: Schema["StoveAtPlace"]) => s.line);
+  }
+
+  async function take(event: SubmitEvent) {
+    event.preventDefault();
+    busy = true;
+    const body = { id, applianceId: stove!.id, words, urgent, wish, minutes };
+    const answer = await reply(api.POST("/api/calls", { body }));
+    busy = false;
+    errors = byField(answer);
+    failed = headline(answer);
+    if (answer.kind === "ok") await goto("/week");
+  }
+</script>
+
+<svelte:head><title>A call · Grate</title></svelte:head>
+
+<div class="mx-auto max-w-3xl p-6 max-sm:p-3">
+  <h1 class="text-2xl">A call comes in</h1>
+  {#if session.person?.role === "technician"}
+    <p class="mt-3">The office takes calls. You can <a class="link" href="/stoves?search">look a household up</a>.</p>
+  {:else if !stove}
+    <label class="mt-4 block">
+      <span class="text-quiet text-sm">Who: name, number, street, model</span>
+      <input
+        class="input input-lg w-full"
+        type="search"
+        maxlength="100"
+        autocomplete="off"
+        bind:this={field}
+        value={q}
+        oninput={(e) => search(e.currentTarget.value)}
+      />
+    </label>
+    {#if failed}<p role="alert" class="text-error mt-2">{failed}</p>{/if}
+    <ul class="mt-2">
+      {#each found as line (line.id)}
+        <li>
+          <button
+            type="button"
+            class="hover:bg-base-100 border-base-300 min-h-11 w-full cursor-pointer border-b py-2 text-left"
+            onclick={() => (stove = line)}
+          >
+            <strong>{line.customer}</strong>, {line.street}, {line.place} <span class="text-quiet">{line.model}</span>
+            {#if line.stops > 0}<span class="text-error font-semibold"><Mark condition="unsafe" /> no fire</span>{/if}
+          </button>
+        </li>
+      {/each}
+    </ul>
+    {#if q.trim() && found.length === 0}<p class="text-quiet mt-2">Nobody has all of these words.</p>{/if}
+    <a class="btn mt-4 min-h-11" href="/households/new?call">A new household</a>
+  {:else}
+    <p class="mt-3">
+      <strong>{stove.customer}</strong>, {stove.street}, {stove.place}, {stove.model}
+      <button type="button" class="link ml-2 min-h-11" onclick={() => (stove = null)}>somebody else</button>
+    </p>
+    {#if stove.stops > 0}<p class="text-error font-semibold">
+        <Mark condition="unsafe" /> A stop stands: no fire is lit.
+      </p>{/if}
+    <form class="mt-4 space-y-4" novalidate onsubmit={take}>
+      <TextField
+        id="words"
+        label="What is wrong, in their words"
+        most={1000}
+        rows={3}
+        value={words}
+        errors={errors.words}
+        onchange={(v) => (words = v)}
+      />
+      <Tick label="Cannot wait: unsafe, or smoke in the room" checked={urgent} onchange={(on) => (urgent = on)} />
+      {#if urgent}
+        <p class="border-error border-l-8 px-4 py-2">
+          Smoke in the room, a roaring flue or a CO alarm: let the fire go out, open windows, everybody outside.
+          Headache or flames at the chimney: the emergency number first.
+        </p>
+      {/if}
+      <TextField
+        id="wish"
+        label="When they can"
+        most={200}
+        value={wish}
+        errors={errors.wish}
+        onchange={(v) => (wish = v)}
+      />
+      <label class="block"
+        ><span class="text-quiet mb-1 block text-sm">Minutes it will take</span>
+        <input class="input measured min-h-11 w-28" type="number" min="15" max="600" step="5" bind:value={minutes} />
+        {#each errors.minutes ?? [] as sentence (sentence)}<span class="text-error block text-sm">{sentence}</span
+          >{/each}
+      </label>
+      {#if failed}<p role="alert" class="text-error">{failed}</p>{/if}
+      <button class="btn btn-primary btn-lg" disabled={busy}>Onto the list of loose ones</button>
+    </form>
+  {/if}
+</div>

@@ -1,0 +1,174 @@
+<script lang="ts">
+  import { page } from "$app/state";
+  import { goto } from "$app/navigation";
+  import { api, failure, page as pageOf, reply, type Schema } from "$lib/api/client";
+  import Failure from "$lib/components/Failure.svelte";
+  import { day as said, onScale } from "$lib/dates";
+  import { keys } from "$lib/keys.svelte";
+  import { session } from "$lib/session.svelte";
+  import DayWall from "$lib/week/DayWall.svelte";
+  import { against, minuteOf } from "$lib/week/plan";
+  import VisitPlan from "$lib/week/VisitPlan.svelte";
+  import WaitingCalls from "$lib/week/WaitingCalls.svelte";
+
+  type Visit = Schema["WeekVisit"];
+  let week = $state<Schema["WeekAnswer"] | null>(null);
+  let failed = $state("");
+  let told = $state("");
+  let picked = $state<string | null>(null);
+  let dropped = $state<{
+    plan: { technicianId: string; day: string; time: string; minutes: number };
+    refused: { sentences: string[]; ask: boolean };
+  } | null>(null);
+
+  const asked = $derived(page.url.searchParams.get("day"));
+  const desk = $derived(session.person?.role !== "technician");
+
+  async function load() {
+    const query = asked ? { day: asked } : {};
+    const answer = await pageOf(`week.${asked ?? ""}`, api.GET("/api/week", { params: { query } }));
+    failed = failure(answer);
+    if (answer.kind === "ok") week = answer.data;
+  }
+  $effect(() => void load());
+
+  const plus = (date: string, days: number) => new Date(onScale(date) + days * 864e5).toISOString().slice(0, 10);
+  const chosen = $derived(asked ?? week?.today ?? "");
+  const days = $derived(
+    week
+      ? Array.from({ length: 7 }, (_, i) => plus(week!.monday, i)).filter(
+          (d) => works(d) || d === chosen || visitsOn(d).length,
+        )
+      : [],
+  );
+  const names = ["sunday", "monday", "tuesday", "wednesday", "thursday", "friday", "saturday"];
+  const works = (date: string) => week!.ways.workDays.includes(names[new Date(onScale(date)).getUTCDay()]!);
+  const visitsOn = (date: string) => week!.visits.filter((v) => v.day === date);
+  const hoursOf = (visits: Visit[]) => visits.reduce((sum, v) => sum + minuteOf(v.to) - minuteOf(v.from), 0) / 60;
+  const short = (date: string) =>
+    new Date(onScale(date)).toLocaleDateString("en-GB", { weekday: "short", day: "numeric", timeZone: "UTC" });
+  const go = (date: string) => goto(`/week?day=${date}`, { noScroll: true, keepFocus: true });
+  const visit = $derived(week?.visits.find((v) => v.stop.visitId === picked) ?? null);
+
+  $effect(() => {
+    keys.page = [
+      { key: "ArrowLeft", shown: "←", does: "the day before", run: () => go(plus(chosen, -1)) },
+      { key: "ArrowRight", shown: "→", does: "the day after", run: () => go(plus(chosen, 1)) },
+    ];
+    return () => (keys.page = []);
+  });
+
+  async function changed(sentence: string, day?: string) {
+    [told, picked, dropped] = [sentence, null, null];
+    if (day && day !== chosen) await go(day);
+    await load();
+  }
+
+  // A drop that is unusual or does not fit is asked back below, where it can be put right.
+  async function drop(v: Visit, technicianId: string, time: string) {
+    const plan = { technicianId, day: v.day, time, minutes: minuteOf(v.to) - minuteOf(v.from) };
+    const body = { baseVersion: v.stop.planVersion, ...plan, time: `${time}:00`, despite: false };
+    const answer = await reply(api.PUT("/api/visits/{id}/plan", { params: { path: { id: v.stop.visitId } }, body }));
+    const refused = against(answer);
+    if (!refused) return changed(`${v.stop.street}: ${time}, planned.`);
+    picked = null;
+    dropped = { plan, refused };
+    picked = v.stop.visitId;
+  }
+</script>
+
+<svelte:head><title>Week · Grate</title></svelte:head>
+
+<Failure sentence={failed} />
+{#if week}
+  <header class="border-base-300 flex flex-wrap items-baseline gap-x-4 border-b px-6 py-3">
+    <h1 class="text-2xl">Week of {said(week.monday)}</h1>
+    <span class="text-quiet"
+      >{week.technicians.length} technicians,
+      <span class="computed">{hoursOf(week.visits).toFixed(0)} hours</span> laid{desk
+        ? `, ${week.calls.length} loose`
+        : ""}</span
+    >
+    <span class="ml-auto flex gap-2">
+      <a class="btn btn-sm min-h-11" href="/week?day={plus(chosen, -7)}">Earlier</a>
+      <a class="btn btn-sm min-h-11" href="/week">This week</a>
+      <a class="btn btn-sm min-h-11" href="/week?day={plus(chosen, 7)}">Later</a>
+    </span>
+  </header>
+  <div class="grid gap-6 p-6 max-sm:p-3 {desk ? 'lg:grid-cols-[17rem_minmax(0,1fr)]' : ''}">
+    {#if desk}
+      <div class="max-lg:order-2">
+        <WaitingCalls
+          calls={week.calls}
+          technicians={week.technicians}
+          today={week.today}
+          day={chosen}
+          onchanged={changed}
+        />
+      </div>
+    {/if}
+    <div class="min-w-0 space-y-6">
+      <nav class="grid grid-cols-3 gap-3 sm:grid-cols-5" aria-label="Days">
+        {#each days as date (date)}
+          {@const own = visitsOn(date)}
+          <a
+            href="/week?day={date}"
+            data-sveltekit-noscroll
+            aria-current={date === chosen ? "date" : undefined}
+            class="border-base-300 aria-[current]:border-primary aria-[current]:bg-base-100 rounded-lg border-2 p-2"
+          >
+            <span class="flex justify-between"
+              ><strong>{short(date)}</strong><span class="computed text-sm">{hoursOf(own).toFixed(0)} h</span></span
+            >
+            <span class="mt-1 block space-y-1" aria-hidden="true">
+              {#each week.technicians as t (t.id)}
+                <span class="relative block h-3">
+                  {#each own.filter((v) => v.stop.technicianId === t.id) as v (v.stop.visitId)}
+                    <span
+                      class="bg-brick border-base-content absolute inset-y-0 border"
+                      style="left:{((minuteOf(v.from) - 420) / 660) * 100}%;width:{((minuteOf(v.to) -
+                        minuteOf(v.from)) /
+                        660) *
+                        100}%"
+                    ></span>
+                  {/each}
+                </span>
+              {/each}
+            </span>
+            <span class="sr-only">{own.length} visits</span>
+          </a>
+        {/each}
+      </nav>
+      {#if told}<p role="status">{told}</p>{/if}
+      <DayWall
+        visits={visitsOn(chosen)}
+        technicians={week.technicians}
+        ways={week.ways}
+        {picked}
+        movable={desk}
+        onpick={(v) => ([picked, dropped] = [v.stop.visitId, null])}
+        ondrop={drop}
+      />
+      {#if visit}
+        {#key [visit.stop.visitId, visit.stop.planVersion, dropped]}
+          <VisitPlan
+            {visit}
+            technicians={week.technicians}
+            today={week.today}
+            movable={desk}
+            {dropped}
+            onchanged={changed}
+          />
+        {/key}
+      {:else}
+        <p class="text-quiet text-sm">
+          A brick is a visit, as long as it takes; the joint between two is the drive by the plain rule. {desk
+            ? "Drag it, or pick it and say where it goes."
+            : ""}
+        </p>
+      {/if}
+    </div>
+  </div>
+{:else if !failed}
+  <p class="p-6"><span class="loading loading-dots" aria-label="Loading"></span></p>
+{/if}
