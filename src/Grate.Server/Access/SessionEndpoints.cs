@@ -27,8 +27,10 @@ public sealed record SignedInPerson(Guid Id, string Name, string Role);
 /// <param name="Now">The server's clock: visits go by it, whatever a tablet's says.</param>
 /// <param name="Empty">Whether this installation waits to be begun.</param>
 /// <param name="Units">Units that a new browser shows.</param>
+/// <param name="Currency">Sign of the firm's money.</param>
+/// <param name="Paper">The firm's paper: a4 or letter.</param>
 /// <param name="ClockSpeed">Seconds of it in one of the world's: 1, except where a test is in a hurry.</param>
-public sealed record SessionState(SignedInPerson? Person, string Firm, string TimeZone, IReadOnlyList<DemoAccount> DemoAccounts, DateTimeOffset Now, bool Empty, UnitSystem Units, double ClockSpeed);
+public sealed record SessionState(SignedInPerson? Person, string Firm, string TimeZone, IReadOnlyList<DemoAccount> DemoAccounts, DateTimeOffset Now, bool Empty, UnitSystem Units, string Currency, string Paper, double ClockSpeed);
 
 /// <summary>Sign in, sign out, who am I.</summary>
 public static class SessionEndpoints
@@ -83,6 +85,6 @@ public static class SessionEndpoints
         var firm = await firms.FindAsync();
         var person = user.Identity?.IsAuthenticated == true
             ? new SignedInPerson(user.PersonId(), user.FindFirstValue(ClaimTypes.GivenName)!, user.FindFirstValue(ClaimTypes.Role)!) : null;
-        return TypedResults.Ok(new SessionState(person, firm?.Name ?? "", firm?.TimeZone ?? "UTC", firm?.Demo == true ? DemoData.Accounts() : [], clock.GetUtcNow(), firm is null, Word.Find<UnitSystem>(firm?.Works.Units) ?? UnitSystem.Metric, Clock.SpeedOf(clock)));
+        return TypedResults.Ok(new SessionState(person, firm?.Name ?? "", firm?.TimeZone ?? "UTC", firm?.Demo == true ? DemoData.Accounts() : [], clock.GetUtcNow(), firm is null, Word.Find<UnitSystem>(firm?.Works.Units) ?? UnitSystem.Metric, (firm?.Works ?? FirmWays.Ordinary).Currency, (firm?.Works ?? FirmWays.Ordinary).Paper, Clock.SpeedOf(clock)));
     }
 }

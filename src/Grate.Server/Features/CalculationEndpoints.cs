@@ -3,6 +3,7 @@ using Grate.Core.Air;
 using Grate.Core.Clearances;
 using Grate.Core.Combustor;
 using Grate.Core.Deposits;
+using Grate.Core.Diagnosis;
 using Grate.Core.Door;
 using Grate.Core.Firebox;
 using Grate.Core.Flue;
@@ -37,6 +38,7 @@ public static class CalculationEndpoints
         calculations.MapPost("/overnight", (OvernightEntry entry) => Answer(entry, OvernightAnswer.To)).Answers<OvernightAnswer>();
         calculations.MapPost("/hearth", (HearthEntry entry) => Answer(entry, HearthAnswer.To)).Answers<HearthAnswer>();
         calculations.MapPost("/surface", (SurfaceEntry entry) => Answer(entry, SurfaceAnswer.To)).Answers<SurfaceAnswer>();
+        calculations.MapPost("/diagnosis", (DiagnosisEntry entry) => Answer(entry, DiagnosisAnswer.To)).Answers<DiagnosisAnswer>();
         calculations.MapPost("/brick-layout", (BrickLayoutEntry entry, IBrickSolver solver) => Answer(entry, (asked, errors) => BrickLayoutAnswer.To(asked, errors, solver))).Answers<BrickLayoutAnswer>();
         calculations.MapPost("/gasket-cuts", (GasketCutsEntry entry, ICutSolver solver) => Answer(entry, (asked, errors) => GasketCuts.To(asked, errors, solver))).Answers<GasketCuts>();
     }

@@ -12,6 +12,11 @@ class Session {
   private asked = 0;
   private newest: Promise<void> = Promise.resolve();
 
+  /** A sum of the firm's money. */
+  money(sum: number): string {
+    return `${sum.toFixed(2)} ${this.state?.currency ?? ""}`;
+  }
+
   get person() {
     return this.state?.person ?? null;
   }
@@ -29,6 +34,7 @@ class Session {
     if (answer.kind !== "ok") return;
     this.state = answer.data;
     settings.begin(answer.data.units);
+    document.documentElement.dataset.paper = answer.data.paper;
     daysOf(answer.data.timeZone);
     clock.set(answer.data.now, answer.data.clockSpeed);
     if (answer.data.person) await tables.load();

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { prices, type Thing } from "../prices.svelte";
+  import { session } from "../session.svelte";
   import NumberField from "./NumberField.svelte";
 
   let { things }: { things: Thing[] } = $props();
@@ -10,7 +11,7 @@
   {#each things as thing (thing)}
     <NumberField
       id="price-{thing}"
-      label={prices.name(thing)}
+      label="{prices.name(thing)}, {session.state?.currency}"
       quantity="ratio"
       value={prices.of(thing)}
       compact

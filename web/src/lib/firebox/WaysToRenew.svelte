@@ -2,6 +2,7 @@
   import { api, reply, refusals, type Schema } from "../api/client";
   import PriceFields from "../components/PriceFields.svelte";
   import { prices } from "../prices.svelte";
+  import { session } from "../session.svelte";
   import { tables } from "../tables.svelte";
   import SawSheets from "./SawSheets.svelte";
 
@@ -124,7 +125,7 @@
                 ></td
               >
               <td>{row.what}</td>
-              <td class="computed text-right">{row.way!.totalCost.toFixed(2)}</td>
+              <td class="computed text-right">{session.money(row.way!.totalCost)}</td>
               <td class="computed text-right">{row.way!.minutes.toFixed(0)}</td>
               <td class="computed text-right">{row.way!.daysWithoutFire}</td>
             </tr>

@@ -4,6 +4,7 @@
   import NumberField from "../components/NumberField.svelte";
   import TextField from "../components/TextField.svelte";
   import { settings } from "../settings.svelte";
+  import { session } from "../session.svelte";
   import { tables } from "../tables.svelte";
   import { ofThousandths, thousandths } from "../thousandths";
   import { uuid7 } from "../uuid";
@@ -60,7 +61,7 @@
         >{tables.word("stockKind", offer.kind)}
         {tables.show(offer.sizeMm / 1000, "bore")}, {tables.show(offer.lengthM, "length")}</span
       >
-      <span class="w-20 text-right">{offer.price.toFixed(2)}</span>
+      <span class="w-24 text-right">{session.money(offer.price)}</span>
       {#if mayChange}
         <button
           class="btn btn-sm min-h-11"
@@ -119,7 +120,7 @@
       />
       <NumberField
         id="offer-price"
-        label="Price"
+        label="Price, {session.state?.currency}"
         quantity="ratio"
         value={typed.price}
         compact

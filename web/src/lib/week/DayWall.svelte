@@ -81,7 +81,9 @@
             {#if v.driveMin != null && i > 0}
               <li
                 aria-hidden="true"
-                class="absolute top-1/2 h-1.5 {v.driveMin > minuteOf(v.from) - minuteOf(own[i - 1]!.to) ? 'bg-error' : 'bg-quiet'}"
+                class="absolute top-1/2 h-1.5 {v.driveMin > minuteOf(v.from) - minuteOf(own[i - 1]!.to)
+                  ? 'bg-error'
+                  : 'bg-quiet'}"
                 style="left:{across(minuteOf(own[i - 1]!.to))}%;width:{Math.max(
                   0,
                   Math.min(left - across(minuteOf(own[i - 1]!.to)), across(from + v.driveMin)),
