@@ -56,7 +56,7 @@ builder.Services.AddProblemDetails(options => options.CustomizeProblemDetails = 
 builder.Services.AddExceptionHandler<Faults>();
 builder.AddInstruments();
 builder.AddAccess(keysInDatabase: !describing);
-builder.Services.AddSingleton<Grate.Core.Door.ICutSolver, Grate.Solvers.CutSolver>().AddSingleton<Grate.Core.Firebox.IBrickSolver, Grate.Solvers.BrickSolver>();
+builder.Services.AddSingleton<Grate.Core.Door.ICutSolver, Grate.Solvers.CutSolver>().AddSingleton<Grate.Core.Firebox.IBrickSolver, Grate.Solvers.BrickSolver>().AddSingleton<Grate.Core.Service.IRoundSolver, Grate.Solvers.RoundSolver>();
 builder.Services.AddSingleton(Parts.All).AddSingleton<Grate.Core.Service.Due>().AddSingleton<VisitRecords>().AddSingleton<OpenVisits>().AddSingleton<DueKeeper>().AddTransient<NightlyRun>().AddSingleton<SealsDue>();
 builder.Services.AddSingleton(new Languages(Path.Combine(AppContext.BaseDirectory, "Languages")));
 builder.Services.AddScoped<VisitDocument>();

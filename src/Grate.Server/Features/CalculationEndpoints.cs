@@ -8,6 +8,7 @@ using Grate.Core.Door;
 using Grate.Core.Firebox;
 using Grate.Core.Flue;
 using Grate.Core.Fuel;
+using Grate.Core.Service;
 using Grate.Server.Access;
 
 namespace Grate.Server.Features;
@@ -39,6 +40,8 @@ public static class CalculationEndpoints
         calculations.MapPost("/hearth", (HearthEntry entry) => Answer(entry, HearthAnswer.To)).Answers<HearthAnswer>();
         calculations.MapPost("/surface", (SurfaceEntry entry) => Answer(entry, SurfaceAnswer.To)).Answers<SurfaceAnswer>();
         calculations.MapPost("/diagnosis", (DiagnosisEntry entry) => Answer(entry, DiagnosisAnswer.To)).Answers<DiagnosisAnswer>();
+        calculations.MapPost("/parts-order", (PartsOrderEntry entry) => Answer(entry, PartsOrderAnswer.To)).Answers<PartsOrderAnswer>();
+        calculations.MapPost("/round", (RoundEntry entry, IRoundSolver solver) => Answer(entry, (asked, errors) => RoundAnswer.To(asked, errors, solver))).Answers<RoundAnswer>();
         calculations.MapPost("/brick-layout", (BrickLayoutEntry entry, IBrickSolver solver) => Answer(entry, (asked, errors) => BrickLayoutAnswer.To(asked, errors, solver))).Answers<BrickLayoutAnswer>();
         calculations.MapPost("/gasket-cuts", (GasketCutsEntry entry, ICutSolver solver) => Answer(entry, (asked, errors) => GasketCuts.To(asked, errors, solver))).Answers<GasketCuts>();
     }

@@ -1,0 +1,201 @@
+namespace Grate.Core.Service;
+
+/// <summary>A day's stops and vans, and what an order of stops comes to on the clock (handbook 10 section 6). Minutes since local midnight.</summary>
+public sealed class RoundProblem
+{
+    /// <summary>A minute late costs as many minutes of driving.</summary>
+    public const double LateCosts = 3;
+
+    // Sums of minutes in another order come out a little apart.
+    private const double Slack = 1e-7;
+
+    private readonly double[,] _between, _from, _to;
+
+    /// <summary>A stop; Earliest and Latest are its window, Latest without end where it has none.</summary>
+    public sealed record Job(string Id, double Lat, double Lon, double ServiceMin, double Earliest, double Latest, bool Urgent, double? ColdFrom, bool NeedsDaylight);
+
+    /// <summary>A pause: when it may begin, and how long it is.</summary>
+    public sealed record Pause(double From, double To, double Minutes);
+
+    /// <summary>A van.</summary>
+    public sealed record Van(string Id, double StartLat, double StartLon, double EndLat, double EndLon, double DayStart, double DayEnd, Pause? Lunch)
+    {
+        /// <summary>Whether being home then leaves lunch to home, or the day begins after it.</summary>
+        public bool OwesNoLunch(double home) => Lunch is null || DayStart > Lunch.To || home <= Lunch.To;
+    }
+
+    /// <summary>What an order comes to.</summary>
+    /// <param name="Drive">Minutes driven.</param>
+    /// <param name="Late">Minutes late.</param>
+    /// <param name="End">When the van is home.</param>
+    /// <param name="Lunch">Where lunch is taken: −1 nowhere; 2k before driving to the stop in place k; 2k + 1 there, before its service.</param>
+    public readonly record struct Times(double Drive, double Late, double End, int Lunch)
+    {
+        /// <summary>driveMin + 3 · lateMin.</summary>
+        public double Cost => Drive + LateCosts * Late;
+    }
+
+    /// <summary>A problem.</summary>
+    public RoundProblem(IReadOnlyList<Job> stops, IReadOnlyList<Van> vans, double dawn, double dusk, double minutesPerKm, double hardLate)
+    {
+        (Stops, Vans, Dawn, Dusk, HardLate) = (stops, vans, dawn, dusk, hardLate);
+        double Minutes(double lat1, double lon1, double lat2, double lon2) => Climate.DistanceKm(lat1, lon1, lat2, lon2) * minutesPerKm;
+        (_between, _from, _to) = (new double[stops.Count, stops.Count], new double[vans.Count, stops.Count], new double[vans.Count, stops.Count]);
+        for (var s = 0; s < stops.Count; s++)
+        {
+            for (var t = 0; t < stops.Count; t++)
+                _between[s, t] = Minutes(stops[s].Lat, stops[s].Lon, stops[t].Lat, stops[t].Lon);
+            for (var v = 0; v < vans.Count; v++)
+                (_from[v, s], _to[v, s]) = (Minutes(vans[v].StartLat, vans[v].StartLon, stops[s].Lat, stops[s].Lon), Minutes(stops[s].Lat, stops[s].Lon, vans[v].EndLat, vans[v].EndLon));
+        }
+    }
+
+    /// <summary>Stops.</summary>
+    public IReadOnlyList<Job> Stops { get; }
+
+    /// <summary>Vans.</summary>
+    public IReadOnlyList<Van> Vans { get; }
+
+    /// <summary>When it is light.</summary>
+    public double Dawn { get; }
+
+    /// <summary>When it is dark.</summary>
+    public double Dusk { get; }
+
+    /// <summary>Most minutes late.</summary>
+    public double HardLate { get; }
+
+    /// <summary>Drive of a van from one stop to another; −1 is its start or its end.</summary>
+    public double Drive(int van, int from, int to) => from < 0 ? _from[van, to] : to < 0 ? _to[van, from] : _between[from, to];
+
+    /// <summary>When service begins for a van that stands at the door; not a number where it cannot.</summary>
+    public double Begin(int stop, double atDoor)
+    {
+        var of = Stops[stop];
+        var start = Math.Max(Math.Max(atDoor, of.Earliest), of.ColdFrom ?? 0);
+        if (of.NeedsDaylight)
+            start = Math.Max(start, Dawn);
+        return start - of.Latest > HardLate + Slack || (of.NeedsDaylight && start + of.ServiceMin > Dusk + Slack) ? double.NaN : start;
+    }
+
+    /// <summary>How late a beginning is.</summary>
+    public double LateOf(int stop, double start) => Math.Max(0, start - Stops[stop].Latest);
+
+    /// <summary>When a van that may go at a time goes after lunch; not a number where lunch cannot begin then.</summary>
+    public static double AfterLunch(Pause lunch, double at) => at > lunch.To + Slack ? double.NaN : Math.Max(at, lunch.From) + lunch.Minutes;
+
+    /// <summary>Whether a van is home in time, its lunch had or not owed.</summary>
+    public bool MayEnd(int van, double home, bool hadLunch) => home <= Vans[van].DayEnd + Slack && (hadLunch || Vans[van].OwesNoLunch(home));
+
+    /// <summary>The best that an order of stops comes to: least late, then home soonest; null where it cannot be driven.</summary>
+    /// <param name="van">The van.</param>
+    /// <param name="order">Places of the stops.</param>
+    public Times? Best(int van, IReadOnlyList<int> order)
+    {
+        // First without lunch: when it may go on from each place where lunch could be, and how late it is by then.
+        var places = 2 * order.Count + 1;
+        Span<double> goes = stackalloc double[places], late = stackalloc double[order.Count + 1];
+        var (time, drive) = (Vans[van].DayStart, 0.0);
+        late[0] = 0;
+        for (var k = 0; k < order.Count; k++)
+        {
+            goes[2 * k] = time;
+            var way = Drive(van, k > 0 ? order[k - 1] : -1, order[k]);
+            (time, drive) = (time + way, drive + way);
+            goes[2 * k + 1] = time;
+            var begin = Begin(order[k], time);
+            // Lunch only delays: what is too late without it is too late.
+            if (double.IsNaN(begin))
+                return null;
+            (late[k + 1], time) = (late[k] + LateOf(order[k], begin), begin + Stops[order[k]].ServiceMin);
+        }
+        goes[^1] = time;
+        var back = order.Count == 0 ? 0 : Drive(van, order[^1], -1);
+        Times? best = MayEnd(van, time + back, false) ? new(drive + back, late[^1], time + back, -1) : null;
+        if (best is { Late: 0 } || Vans[van].Lunch is not { } lunch)
+            return best;
+        for (var place = 0; place < places && goes[place] <= lunch.To + Slack; place++)
+        {
+            // Who waits for lunch here and could wait at the next place has that much done.
+            if (place + 1 < places && goes[place + 1] <= lunch.From)
+                continue;
+            var soFar = late[place / 2];
+            if (AfterPause(van, order, place, AfterLunch(lunch, goes[place]), ref soFar) is { } home && MayEnd(van, home, true)
+                && (best is not { } other || soFar < other.Late - Slack || (soFar <= other.Late + Slack && home < other.End - Slack)))
+            {
+                best = new(drive + back, soFar, home, place);
+            }
+        }
+        return best;
+    }
+
+    // Goes on from a place after lunch there: when the van is home, or null where a stop becomes too late.
+    private double? AfterPause(int van, IReadOnlyList<int> order, int place, double time, ref double late)
+    {
+        for (var k = place / 2; k < order.Count; k++)
+        {
+            if (place != 2 * k + 1)
+                time += Drive(van, k > 0 ? order[k - 1] : -1, order[k]);
+            var begin = Begin(order[k], time);
+            if (double.IsNaN(begin))
+                return null;
+            (late, time) = (late + LateOf(order[k], begin), begin + Stops[order[k]].ServiceMin);
+        }
+        return time + (order.Count == 0 ? 0 : Drive(van, order[^1], -1));
+    }
+
+    /// <summary>The route of an order that can be driven, on the clock.</summary>
+    public RoundRoute Route(int van, IReadOnlyList<int> order)
+    {
+        var best = Best(van, order)!.Value;
+        var (time, lunchAt, stops) = (Vans[van].DayStart, (double?)null, new List<RoundStopTimes>());
+        // After lunch, where it is taken in this place.
+        void Eat(int place)
+        {
+            if (place != best.Lunch)
+                return;
+            time = AfterLunch(Vans[van].Lunch!, time);
+            lunchAt = time - Vans[van].Lunch!.Minutes;
+        }
+        Eat(0);
+        var depart = time;
+        for (var k = 0; k < order.Count; k++)
+        {
+            var arrive = time + Drive(van, k > 0 ? order[k - 1] : -1, order[k]);
+            time = arrive;
+            Eat(2 * k + 1);
+            var begin = Begin(order[k], time);
+            time = begin + Stops[order[k]].ServiceMin;
+            Eat(2 * k + 2);
+            stops.Add(new(Stops[order[k]].Id, arrive, begin, time, LateOf(order[k], begin)));
+        }
+        return new(Vans[van].Id, depart, stops, lunchAt, best.End, best.Drive, best.Late);
+    }
+
+    /// <summary>Why a stop has no place, alone on an empty day.</summary>
+    public UnplacedReason WhyNot(int stop)
+    {
+        if (Vans.Count == 0)
+            return UnplacedReason.NoVan;
+        int[] alone = [stop];
+        if (Enumerable.Range(0, Vans.Count).Any(v => Best(v, alone) is not null))
+            return UnplacedReason.NoRoom;
+        if (Stops[stop].ColdFrom is not null)
+        {
+            var cold = new RoundProblem([Stops[stop] with { ColdFrom = null }], Vans, Dawn, Dusk, 0, HardLate);
+            for (var v = 0; v < Vans.Count; v++)
+            {
+                (cold._from[v, 0], cold._to[v, 0]) = (_from[v, stop], _to[v, stop]);
+                if (cold.Best(v, [0]) is not null)
+                    return UnplacedReason.Cold;
+            }
+        }
+        // Each van's first check that fails; over the vans the one that got furthest.
+        return Enumerable.Range(0, Vans.Count).Select(v =>
+        {
+            var (of, start) = (Stops[stop], Math.Max(Math.Max(Vans[v].DayStart + _from[v, stop], Stops[stop].Earliest), Stops[stop].ColdFrom ?? 0));
+            start = of.NeedsDaylight ? Math.Max(start, Dawn) : start;
+            return start - of.Latest > HardLate + Slack ? UnplacedReason.Window : of.NeedsDaylight && start + of.ServiceMin > Dusk + Slack ? UnplacedReason.Daylight : UnplacedReason.DayEnd;
+        }).Max();
+    }
+}
