@@ -5,6 +5,7 @@ using Grate.Core.Burning;
 using Grate.Core.Clearances;
 using Grate.Core.Combustor;
 using Grate.Core.Deposits;
+using Grate.Core.Diagnosis;
 using Grate.Core.Door;
 using Grate.Core.Firebox;
 using Grate.Core.Flue;
@@ -26,6 +27,8 @@ namespace Grate.Core;
 [JsonSerializable(typeof(ComputedStop[]))]
 [JsonSerializable(typeof(Fact[]))]
 [JsonSerializable(typeof(FirmWays))]
+[JsonSerializable(typeof(Suspects))]
+[JsonSerializable(typeof(SuspectsAnswer))]
 [JsonSerializable(typeof(DueTask[]))]
 [JsonSerializable(typeof(FittingEntry[]))]
 [JsonSerializable(typeof(Obstacle[]))]

@@ -3,6 +3,7 @@ using Grate.Core.Burning;
 using Grate.Core.Clearances;
 using Grate.Core.Combustor;
 using Grate.Core.Deposits;
+using Grate.Core.Diagnosis;
 using Grate.Core.Door;
 using Grate.Core.Firebox;
 using Grate.Core.Flue;
@@ -21,6 +22,7 @@ public sealed class Parts(IReadOnlyList<IPart> list)
     /// <summary>What Grate knows.</summary>
     public static Parts All { get; } = new(
     [
+        new DiagnosisPart(),
         new BurningPart(),
         new FuelPart(),
         new CombustorPart(),

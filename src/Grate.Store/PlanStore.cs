@@ -15,10 +15,11 @@ namespace Grate.Store;
 /// <param name="Urgent">Whether it cannot wait.</param>
 /// <param name="Wish">When they can.</param>
 /// <param name="Minutes">How long it will take, min.</param>
+/// <param name="Told">What was asked on the telephone, finding to yes or no, JSON.</param>
 /// <param name="TakenAt">When they called.</param>
 /// <param name="TakenBy">Who took the call.</param>
 public sealed record WaitingCall(Guid Id, Guid ApplianceId, string Customer, string Street, string Place, string Phone, string Model, string Words, bool Urgent, string Wish, int Minutes,
-    DateTimeOffset TakenAt, string TakenBy);
+    string Told, DateTimeOffset TakenAt, string TakenBy);
 
 /// <summary>A line of what happened to a visit's plan.</summary>
 /// <param name="At">When.</param>
@@ -55,7 +56,7 @@ public enum PlanChange
 public sealed class PlanStore(NpgsqlDataSource database)
 {
     private const string WaitingColumns = """
-        select w.id, w.appliance_id, c.name as customer, s.street, s.place, c.phone, a.model, w.words, w.urgent, w.wish, w.minutes, w.taken_at, p.name as taken_by
+        select w.id, w.appliance_id, c.name as customer, s.street, s.place, c.phone, a.model, w.words, w.urgent, w.wish, w.minutes, w.told::text as told, w.taken_at, p.name as taken_by
         from calls w join appliances a on a.id = w.appliance_id join sites s on s.id = a.site_id join customers c on c.id = s.customer_id join people p on p.id = w.taken_by
         """;
 
@@ -137,14 +138,14 @@ public sealed class PlanStore(NpgsqlDataSource database)
 
     /// <summary>Takes a call down. The same one sent twice is one.</summary>
     /// <returns>False where its id is that of another call, or there is no such stove.</returns>
-    public async Task<bool> TakeCallAsync(Guid id, Guid applianceId, string words, bool urgent, string wish, int minutes, Guid by, DateTimeOffset at)
+    public async Task<bool> TakeCallAsync(Guid id, Guid applianceId, string words, bool urgent, string wish, int minutes, string told, Guid by, DateTimeOffset at)
     {
         await using var connection = await database.OpenConnectionAsync();
         await connection.ExecuteAsync("""
-            insert into calls (id, appliance_id, words, urgent, wish, minutes, taken_at, taken_by)
-            select @id, a.id, @words, @urgent, @wish, @minutes, @at, @by from appliances a where a.id = @applianceId and a.out_at is null
+            insert into calls (id, appliance_id, words, urgent, wish, minutes, told, taken_at, taken_by)
+            select @id, a.id, @words, @urgent, @wish, @minutes, @told::jsonb, @at, @by from appliances a where a.id = @applianceId and a.out_at is null
             on conflict (id) do nothing
-            """, new { id, applianceId, words, urgent, wish, minutes, at, by });
+            """, new { id, applianceId, words, urgent, wish, minutes, told, at, by });
         return await connection.QuerySingleAsync<bool>("select exists (select from calls where id = @id and appliance_id = @applianceId and words = @words)", new { id, applianceId, words });
     }
 

@@ -67,6 +67,13 @@ public partial class BooksTests(GrateApp app) : IClassFixture<GrateApp>
         browser.Click(By.XPath("//button[.='Write it down']"));
         browser.SeeText("What is wrong, in their words");
         browser.SeeText("Gilsland household");
+        // What it may be follows every answer; y and n answer the question in focus.
+        browser.SeeText("Nothing was told yet");
+        var first = browser.See(By.XPath("//h4[.='Ask next']/following-sibling::ul/li[1]/span")).Text;
+        browser.Press("y");
+        browser.SeeText("not settled yet");
+        Assert.Equal("true", browser.See(By.XPath($"//div[@role='radiogroup' and @aria-label=\"{first}\"]/button[.='yes']")).GetAttribute("aria-checked"));
+        ScreenTests.AssertAccessible(browser, "call with suspects");
         browser.Type("words", "Smoke comes into the room");
         browser.Click(By.XPath("//button[.='Onto the list of loose ones']"));
         browser.Click(By.XPath("//section[@aria-labelledby='loose']//button[contains(., 'Smoke comes')]"));
@@ -78,6 +85,8 @@ public partial class BooksTests(GrateApp app) : IClassFixture<GrateApp>
         browser.Click(By.XPath("//ul[@data-lane]//button[contains(., '2 Larch Steps')]"));
         browser.Click(By.XPath("//a[.='Open the visit']"));
         browser.SeeText("Smoke comes into the room");
+        browser.Step("booking");
+        browser.SeeText("What it may be");
         // Nobody has seen the house: the visit asks for what was taken as usual.
         browser.Step("arrive");
         browser.SeeText("Taken as usual: is it so?");

@@ -92,9 +92,13 @@ public class WeekTests
         var (desk, ida) = (await server.SignedInAsync("office"), await server.SignedInAsync("technician"));
         var stove = await server.ScalarAsync<Guid>("select id from appliances a where not exists (select from visits v where v.appliance_id = a.id and v.state = 'open') limit 1");
         var (id, technician) = (Guid.CreateVersion7(), await server.ScalarAsync<Guid>("select id from people where name = 'Ida Varnholt'"));
-        var call = new { id, applianceId = stove, words = "Smoke comes into the room", urgent = true, wish = "mornings" };
+        var told = new Dictionary<string, bool> { ["smoke-lighting"] = true, ["smoke-reload"] = false };
+        var call = new { id, applianceId = stove, words = "Smoke comes into the room", urgent = true, wish = "mornings", told };
         await desk.SendAsync(HttpMethod.Post, "/api/calls", call with { words = "" }, HttpStatusCode.BadRequest);
         await desk.SendAsync(HttpMethod.Post, "/api/calls", call with { applianceId = Guid.NewGuid() }, HttpStatusCode.BadRequest);
+        Assert.Contains("told.no-such", (await desk.SendAsync(HttpMethod.Post, "/api/calls", call with { told = new() { ["no-such"] = true } }, HttpStatusCode.BadRequest)).ToString(), StringComparison.Ordinal);
+        var suspects = await ida.SendAsync(HttpMethod.Post, $"/api/stoves/{stove}/suspects", new { told });
+        Assert.NotEmpty(suspects.GetProperty("causes").EnumerateArray());
         await desk.SendAsync(HttpMethod.Post, "/api/calls", call, HttpStatusCode.NoContent);
         await desk.SendAsync(HttpMethod.Post, "/api/calls", call, HttpStatusCode.NoContent);
         var waiting = (await desk.ReadAsync("/api/week")).GetProperty("calls").EnumerateArray().ToList();
@@ -107,6 +111,10 @@ public class WeekTests
         Assert.Empty((await desk.ReadAsync("/api/week")).GetProperty("calls").EnumerateArray());
         var visit = await ida.ReadAsync($"/api/visits/{plan.id}");
         Assert.Equal("Smoke comes into the room", visit.Text("visit", "row", "complaint"));
+        // What was asked on the telephone stands in the visit from its first minute.
+        var booking = visit.GetProperty("steps")[0].GetProperty("stations").EnumerateArray().Single(s => s.Text("code") == "suspects");
+        Assert.True(booking.GetProperty("saved").GetProperty("entry").GetProperty("told").GetProperty("smoke-lighting").GetBoolean());
+        Assert.NotEmpty(booking.GetProperty("saved").GetProperty("sentences").EnumerateArray());
         // One that needs no visit says why.
         var other = Guid.CreateVersion7();
         await desk.SendAsync(HttpMethod.Post, "/api/calls", call with { id = other }, HttpStatusCode.NoContent);

@@ -42,6 +42,44 @@ public sealed record Cause(string Code, string Wrong, double Prior, string Needs
 /// <param name="Width">How soon it turns into one; negative where small values say yes.</param>
 public sealed record Finding(string Code, string Ask, FindingWhen When, string Needs, string Test, double Minutes, double Leak, double? Middle, double Width)
 {
+    // Where the question names a quantity or a chapter, the finding is called otherwise.
+    private static readonly Dictionary<string, string> _spoken = new()
+    {
+        ["smoke-reload"] = "smoke on opening or reloading",
+        ["many-bends"] = "many bends, or a short flue",
+        ["draft-weak"] = "expected draft below what it needs",
+        ["draft-strong"] = "expected draft very strong",
+        ["plug-expected"] = "cold air expected in the flue",
+        ["exit-below-dew"] = "outlet expected below the dew point",
+        ["comb-hours"] = "many hours on the combustor",
+        ["strip-fails"] = "strips slip at the door",
+        ["ashdoor-fails"] = "strips slip at the ash door",
+        ["top-exposed"] = "outlet low, in the lee, or by tree or hill",
+        ["intake-blocked"] = "intake or duct covered or tight",
+        ["baffle-bad"] = "baffle off its seat, holed or sagging",
+        ["bricks-bad"] = "bricks cracked or missing",
+        ["cells-blocked"] = "cells blocked",
+        ["cells-dead"] = "cells white, peeling or broken",
+        ["wood-wet"] = "wood wet",
+        ["cap-bad"] = "cap or screen clogged",
+        ["bore-lost"] = "bore narrowed",
+        ["deposit-thick"] = "thick deposit",
+        ["deposit-glaze"] = "glaze",
+        ["house-negative"] = "house draws at worst case",
+        ["draft-low"] = "draft too low",
+        ["draft-over"] = "draft above its maximum",
+        ["draft-unsteady"] = "draft unsteady",
+        ["start-fails"] = "smokes though you lit it from the top",
+        ["window-helps"] = "an open window helps",
+        ["air-close-fails"] = "flames go on with the air shut",
+        ["flue-hot"] = "flue gas very hot",
+        ["probe-low"] = "probe stays low after closing",
+        ["co-alarm"] = "the CO alarm sounded",
+    };
+
+    /// <summary>What it is called in a sentence, without question mark, quantity or chapter.</summary>
+    public string Spoken => _spoken.GetValueOrDefault(Code) ?? char.ToLowerInvariant(Ask[0]) + Ask[1..].TrimEnd('?');
+
     /// <summary>How much of a yes a number is: 1 / (1 + exp(−(x − m)/w)). Strips at 0.12 of the door's perimeter: 0.5.</summary>
     public double DegreeOf(double number) => 1 / (1 + Math.Exp(-(number - Middle!.Value) / Width));
 }

@@ -51,6 +51,8 @@ create table calls (
     urgent boolean not null,
     wish text not null default '' check (length(wish) <= 200),
     minutes integer not null check (minutes between 15 and 600),
+    -- What was asked on the telephone: finding to yes or no.
+    told jsonb not null default '{}' check (jsonb_typeof(told) = 'object'),
     taken_at timestamptz not null,
     taken_by uuid not null references people,
     visit_id uuid references visits,

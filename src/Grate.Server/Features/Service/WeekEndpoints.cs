@@ -1,6 +1,8 @@
 using System.Globalization;
 using System.Security.Claims;
+using System.Text.Json;
 using Grate.Core;
+using Grate.Core.Diagnosis;
 using Grate.Core.Service;
 using Grate.Core.Visits;
 using Grate.Server.Access;
@@ -48,7 +50,8 @@ public sealed record PlanCancel(int BaseVersion, string Why);
 /// <param name="Urgent">Whether it cannot wait: unsafe, or smoke in the room.</param>
 /// <param name="Wish">When they can, up to 200 characters.</param>
 /// <param name="Minutes">How long it will take, 15 to 600; an hour where nothing is said.</param>
-public sealed record CallEntry(Guid Id, Guid ApplianceId, string Words, bool Urgent, string Wish = "", int? Minutes = null);
+/// <param name="Told">What was asked: finding to yes or no.</param>
+public sealed record CallEntry(Guid Id, Guid ApplianceId, string Words, bool Urgent, string Wish = "", int? Minutes = null, IReadOnlyDictionary<string, bool>? Told = null);
 
 /// <summary>A call becomes a visit.</summary>
 /// <param name="Id">UUIDv7 made by the client, of the visit.</param>
@@ -76,6 +79,7 @@ public static class WeekEndpoints
         app.MapPut("/api/visits/{id:guid}/plan", MoveAsync).RequireAuthorization(Policies.Desk).Produces(204).ProducesValidationProblem().ProducesProblem(404).ProducesProblem(409);
         app.MapPost("/api/visits/{id:guid}/cancel", CancelAsync).RequireAuthorization(Policies.Desk).Produces(204).ProducesValidationProblem().ProducesProblem(404).ProducesProblem(409);
         var calls = app.MapGroup("/api/calls").RequireAuthorization(Policies.Desk);
+        app.MapPost("/api/stoves/{id:guid}/suspects", SuspectsAsync).RequireAuthorization(Policies.SignedIn).Produces<SuspectsAnswer>().ProducesValidationProblem().ProducesProblem(404);
         calls.MapPost("", TakeAsync).Produces(204).ProducesValidationProblem().ProducesProblem(409);
         calls.MapPost("/{id:guid}/plan", PlanCallAsync).Produces(204).ProducesValidationProblem().ProducesProblem(404).ProducesProblem(409);
         calls.MapPost("/{id:guid}/close", CloseAsync).Produces(204).ProducesValidationProblem().ProducesProblem(404);
@@ -120,20 +124,30 @@ public static class WeekEndpoints
         return errors.Any ? Faults.Refused(errors) : Answer(await plans.CancelAsync(id, cancel.BaseVersion, cancel.Why.Trim(), user.PersonId(), clock.GetUtcNow()), "");
     }
 
-    private static async Task<IResult> TakeAsync(CallEntry call, ClaimsPrincipal user, PlanStore plans, TimeProvider clock)
+    private static async Task<IResult> SuspectsAsync(Guid id, Suspects told, [FromQuery] string? units, HistoryStore histories, TimeProvider clock)
+    {
+        if (await histories.StoveAsync(id) is not { } known)
+            return Faults.Missing("stove");
+        var errors = new EntryErrors(Asked.UnitsOf(units));
+        return SuspectsAnswer.To(told, Before(known, clock, Asked.UnitsOf(units)), errors) is { } answer ? TypedResults.Ok(answer) : Faults.Refused(errors);
+    }
+
+    private static async Task<IResult> TakeAsync(CallEntry call, ClaimsPrincipal user, HistoryStore histories, PlanStore plans, TimeProvider clock)
     {
         var errors = new EntryErrors();
         errors.CheckId("id", call.Id, "A call");
         errors.CheckText("words", call.Words, "What is wrong", 1000, needed: true);
         errors.CheckText("wish", call.Wish, "When they can", 200);
         SeasonEndpoints.CheckMinutes(call.Minutes ?? UsualMinutes, errors);
+        if (!errors.Any && call.Told is { Count: > 0 } && await histories.StoveAsync(call.ApplianceId) is { } known)
+            SuspectsAnswer.To(new Suspects(call.Told), Before(known, clock, UnitSystem.Metric), errors);
         if (errors.Any)
             return Faults.Refused(errors);
-        return await plans.TakeCallAsync(call.Id, call.ApplianceId, call.Words.Trim(), call.Urgent, call.Wish.Trim(), call.Minutes ?? UsualMinutes, user.PersonId(), clock.GetUtcNow())
+        return await plans.TakeCallAsync(call.Id, call.ApplianceId, call.Words.Trim(), call.Urgent, call.Wish.Trim(), call.Minutes ?? UsualMinutes, JsonSerializer.Serialize(call.Told ?? new Dictionary<string, bool>()), user.PersonId(), clock.GetUtcNow())
             ? TypedResults.NoContent() : Faults.Refused("applianceId", "There is no such stove, or this call's id was used before for another one.");
     }
 
-    private static async Task<IResult> PlanCallAsync(Guid id, CallPlan plan, ClaimsPrincipal user, VisitStore visits, PlanStore plans, PersonStore people, FirmStore firms, TimeProvider clock)
+    private static async Task<IResult> PlanCallAsync(Guid id, CallPlan plan, ClaimsPrincipal user, VisitStore visits, VisitRecords records, StationStore stations, PlanStore plans, PersonStore people, FirmStore firms, TimeProvider clock)
     {
         var errors = new EntryErrors();
         errors.CheckId("id", plan.Id, "A visit");
@@ -146,9 +160,23 @@ public static class WeekEndpoints
             return refused;
         var start = firm.At(plan.Day, plan.Time);
         var state = await visits.PlanAsync(new VisitPlan(plan.Id, call.ApplianceId, plan.TechnicianId, start, start.AddMinutes(plan.Minutes), "trouble call", false, [], "", call.Words), user.PersonId(), clock.GetUtcNow());
-        if (state == PlanState.Planned)
-            await plans.SettleAsync(id, plan.Id, "", clock.GetUtcNow());
+        if (state == PlanState.Planned && await plans.SettleAsync(id, plan.Id, "", clock.GetUtcNow()) && JsonSerializer.Deserialize<Dictionary<string, bool>>(call.Told) is { Count: > 0 } told)
+            await KeepToldAsync(plan.Id, new Suspects(told), user, records, stations, clock);
         return SeasonEndpoints.Answer(state);
+    }
+
+    // What was asked on the telephone stands in the visit from its first minute.
+    private static async Task KeepToldAsync(Guid visitId, Suspects told, ClaimsPrincipal user, VisitRecords records, StationStore stations, TimeProvider clock)
+    {
+        var (station, now) = (new SuspectsStation(), clock.GetUtcNow());
+        if (await records.FindAsync(visitId, UnitSystem.Metric) is { } record && station.Reckon(told, record.Context, new EntryErrors()) is { } kept)
+            await stations.SaveAsync(StationRow.Of(visitId, VisitSteps.Booking, station, kept, 0, Guid.CreateVersion7(), now, user.Name()), kept, user.PersonId(), now);
+    }
+
+    private static VisitContext Before(StoveRecord known, TimeProvider clock, UnitSystem units)
+    {
+        var today = known.Firm.Day(clock.GetUtcNow());
+        return new VisitContext(known.History, today, today, units, [], []);
     }
 
     private static async Task<IResult> CloseAsync(Guid id, CallClosing closing, PlanStore plans, TimeProvider clock)

@@ -3,10 +3,14 @@
   import { page } from "$app/state";
   import { api, byField, failure, headline, reply, type Schema } from "$lib/api/client";
   import Mark from "$lib/components/Mark.svelte";
+  import SentenceLine from "$lib/components/SentenceLine.svelte";
   import TextField from "$lib/components/TextField.svelte";
   import Tick from "$lib/components/Tick.svelte";
+  import SuspectsBoard from "$lib/diagnosis/SuspectsBoard.svelte";
   import { session } from "$lib/session.svelte";
+  import { settings } from "$lib/settings.svelte";
   import { uuid7 } from "$lib/uuid";
+  import { Reckoner } from "$lib/visits/reckoner.svelte";
 
   type Line = { id: string; customer: string; street: string; place: string; model: string; stops: number };
   const id = uuid7();
@@ -17,6 +21,8 @@
   let urgent = $state(false);
   let wish = $state("");
   let minutes = $state(60);
+  let told = $state<Record<string, boolean>>({});
+  const suspects = new Reckoner<Schema["SuspectsAnswer"]>();
   let errors = $state<Record<string, string[]>>({});
   let failed = $state("");
   let busy = $state(false);
@@ -42,6 +48,13 @@
     });
   });
 
+  // What it may be follows every answer.
+  $effect(() => {
+    if (!stove) return;
+    const params = { path: { id: stove.id }, query: { units: settings.system } };
+    void suspects.ask(api.POST("/api/stoves/{id}/suspects", { params, body: { told } }), true);
+  });
+
   let turn = 0;
   async function search(text: string) {
     q = text;
@@ -56,7 +69,7 @@
   async function take(event: SubmitEvent) {
     event.preventDefault();
     busy = true;
-    const body = { id, applianceId: stove!.id, words, urgent, wish, minutes };
+    const body = { id, applianceId: stove!.id, words, urgent, wish, minutes, told };
     const answer = await reply(api.POST("/api/calls", { body }));
     busy = false;
     errors = byField(answer);
@@ -67,7 +80,7 @@
 
 <svelte:head><title>A call · Grate</title></svelte:head>
 
-<div class="mx-auto max-w-3xl p-6 max-sm:p-3">
+<div class="mx-auto p-6 max-sm:p-3 {stove ? 'max-w-7xl' : 'max-w-3xl'}">
   <h1 class="text-2xl">A call comes in</h1>
   {#if session.person?.role === "technician"}
     <p class="mt-3">The office takes calls. You can <a class="link" href="/stoves?search">look a household up</a>.</p>
@@ -109,7 +122,12 @@
     {#if stove.stops > 0}<p class="text-error font-semibold">
         <Mark condition="unsafe" /> A stop stands: no fire is lit.
       </p>{/if}
-    <form class="mt-4 space-y-4" novalidate onsubmit={take}>
+    {#if suspects.answer}
+      {#each suspects.answer.sentences as sentence, i (i)}<SentenceLine {sentence} />{/each}
+      <div class="my-4"><SuspectsBoard wide answer={suspects.answer} {told} onchange={(t) => (told = t)} /></div>
+    {/if}
+    {#if suspects.away}<p class="text-quiet">{suspects.away}</p>{/if}
+    <form class="mt-4 max-w-3xl space-y-4" novalidate onsubmit={take}>
       <TextField
         id="words"
         label="What is wrong, in their words"
