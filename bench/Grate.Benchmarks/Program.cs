@@ -19,7 +19,7 @@ return args switch
 static int Core()
 {
     // In process: the throw-away data folder holds no project to build again.
-    BenchmarkRunner.Run<DraftBenchmark>(DefaultConfig.Instance
+    BenchmarkRunner.Run([typeof(DraftBenchmark), typeof(DiagnosisBenchmark)], DefaultConfig.Instance
         .AddJob(Job.Default.WithToolchain(InProcessEmitToolchain.Instance))
         .WithArtifactsPath(Path.Combine(Path.GetTempPath(), "grate-benchmarks")));
     return 0;

@@ -7,7 +7,12 @@ namespace Grate.Core.Diagnosis;
 /// <param name="Number">A number.</param>
 /// <param name="Word">A condition word.</param>
 [JsonConverter(typeof(FindingToldConverter))]
-public sealed record FindingTold(bool? Yes = null, double? Number = null, string? Word = null);
+public sealed record FindingTold(bool? Yes = null, double? Number = null, string? Word = null)
+{
+    /// <summary>Whether it is more of a yes than of a no.</summary>
+    /// <param name="finding">What it is about.</param>
+    public bool Says(Finding finding) => Yes ?? (Number is { } number ? finding.DegreeOf(number) >= 0.5 : Word != Core.Word.Of(Condition.Sound));
+}
 
 internal sealed class FindingToldConverter : JsonConverter<FindingTold>
 {

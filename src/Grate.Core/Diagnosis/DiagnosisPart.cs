@@ -71,7 +71,7 @@ public sealed record SuspectsAnswer(IReadOnlyList<Suspect> Causes, int Others, i
     // What somebody can be told on the telephone, and what nobody may be told there.
     private static readonly string[]
         _habits = ["flap-habit", "slow-fires", "lighting", "reload-habit", "logs", "small-load", "wrong-fuel", "wet-wood", "ash-deep", "curing"],
-        _dangers = ["deposit-block", "cap-clogged", "flue-leak", "body-crack", "channel-short", "shutoff", "baffle", "fans"];
+        _dangers = ["deposit-block", "cap-clogged", "flue-leak", "body-crack", "channel-short", "shutoff"];
 
     /// <summary>Answers what was told, with everything that is known.</summary>
     /// <returns>The answer, or null with sentences in <paramref name="errors"/>, by the fields of <see cref="Suspects"/>.</returns>
@@ -94,7 +94,8 @@ public sealed record SuspectsAnswer(IReadOnlyList<Suspect> Causes, int Others, i
             return null;
         var causes = Troubles.Causes.ToDictionary(c => c.Code);
         SuspectQuestion Ask(string finding) => new(finding, offered[finding].When == FindingWhen.Phone ? offered[finding].Ask : Capital(offered[finding].Spoken));
-        string Name(FindingWeight weight) => offered[weight.Finding].Spoken;
+        // A no speaks, too, and says so.
+        string Name(FindingWeight weight) => findings[weight.Finding].Says(offered[weight.Finding]) ? offered[weight.Finding].Spoken : $"not: {offered[weight.Finding].Spoken}";
         return new(
             [
                 .. answer.Causes.Where(c => c.Probability >= Named.Value)

@@ -62,9 +62,9 @@ public static class KnownFindings
     }
 
     private static IEnumerable<KnownFinding> OfTheMarks(VisitContext at) => from mark in _marks
-                                                                           let condition = at.ConditionOf(mark.Part)
-                                                                           where condition is not null
-                                                                           select new KnownFinding(mark.Finding, new(Word: Word.Of(condition.Value)), "marked in this visit");
+                                                                            let condition = at.ConditionOf(mark.Part)
+                                                                            where condition is not null
+                                                                            select new KnownFinding(mark.Finding, new(Word: Word.Of(condition.Value)), "marked in this visit");
 
     private static IEnumerable<KnownFinding> OfTheStations(VisitContext at)
     {

@@ -74,6 +74,8 @@ public sealed record Finding(string Code, string Ask, FindingWhen When, string N
         ["air-close-fails"] = "flames go on with the air shut",
         ["flue-hot"] = "flue gas very hot",
         ["probe-low"] = "probe stays low after closing",
+        ["air-falls"] = "cold air falls at the collar",
+        ["ash-full"] = "ash too deep, or the pan full",
         ["co-alarm"] = "the CO alarm sounded",
     };
 

@@ -30,7 +30,7 @@ public static class Climate
         new("paris", "Paris", 48.85, 2.35, 75, "Europe/Paris", [5, 5.5, 9, 12, 15.5, 19, 21, 21, 17, 13, 8.5, 5.5]),
         new("madrid", "Madrid", 40.42, -3.70, 650, "Europe/Madrid", [6.5, 8, 11.5, 13.5, 17.5, 23, 26, 25.5, 21, 15.5, 10, 7]),
         new("london", "London", 51.51, -0.13, 25, "Europe/London", [5.5, 6, 8, 10.5, 14, 17, 19, 18.5, 16, 12.5, 8.5, 6]),
-        new("edinburgh", "Edinburgh", 55.95, -3.19, 40, "Europe/London", [4, 4.5, 6, 8.5, 11, 14, 15.5, 15.5, 13, 10, 6.5, 4.5]),
+        new("glasgow", "Glasgow", 55.86, -4.25, 40, "Europe/London", [4, 4.5, 6, 8.5, 11.5, 14, 15.5, 15, 13, 10, 6.5, 4.5]),
         new("oslo", "Oslo", 59.91, 10.75, 95, "Europe/Oslo", [-4, -3.5, 0.5, 6, 11.5, 15.5, 17.5, 16.5, 12, 6.5, 1, -3]),
         new("stockholm", "Stockholm", 59.33, 18.06, 30, "Europe/Stockholm", [-1.5, -2, 1.5, 6, 11.5, 16, 18.5, 17.5, 13, 8, 3.5, 0.5]),
         new("helsinki", "Helsinki", 60.17, 24.94, 20, "Europe/Helsinki", [-4, -4.5, -1, 4.5, 10.5, 15, 18, 17, 12, 7, 2, -1.5]),

@@ -124,7 +124,7 @@ public class AirStationTests
         Assert.Equal(Condition.Spent, _controls.Ask(new([new("primary", Moves: "stuck")])).Parts.Single().Condition);
         Assert.Empty(_controls.Ask(new([new("primary")])).Parts);
         // The closed-air test is judged by what was tried.
-        Assert.Equal("no", _controls.Facts(look, both).Single().Word);
+        Assert.Equal("no", _controls.Facts(look, both).Single(f => f.Name == AirFacts.ClosesFully).Word);
         var shut = new ClosedAirStation().Ask(new ClosedAirTest(CollapseS: 200), With("multi-fuel", new VisitFact("cold-checks", "air-controls", AirFacts.ClosesFully, null, "no", new(9, 0))));
         Assert.False(shut.ClosesFully);
         var refused = new EntryErrors();

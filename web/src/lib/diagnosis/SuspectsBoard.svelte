@@ -97,47 +97,49 @@
       </details>
     {/if}
   </section>
-  <section aria-labelledby="may-be">
-    <h3 id="may-be">What it may be</h3>
-    <p class="text-quiet text-sm">
-      {answer.others} others stay under 3 %. None of these: <span class="computed">{answer.none} %</span>
-    </p>
-    <ol>
-      {#each answer.causes.slice(0, 8) as c, i (c.cause)}
-        <li class="border-base-300 border-b py-2">
-          <span class="flex items-baseline justify-between gap-3">
-            <span class={i === 0 ? "text-lg font-bold" : "font-semibold"}>{c.wrong}</span>
-            <span class="computed {i === 0 ? 'text-lg' : ''}">{c.percent} %</span>
-          </span>
-          <span class="bg-base-300 relative my-1 block h-1.5 rounded-full" aria-hidden="true">
-            <span class="bg-computed absolute inset-y-0 left-0 rounded-full" style="width:{c.percent}%"></span>
-            <span class="bg-base-content absolute -inset-y-1 w-0.5" style="left:{100 * c.prior}%"></span>
-          </span>
-          <span class="text-sm">
-            {#each c.for as f (f)}<span class="mr-3">+ {f}</span>{/each}
-            {#each c.against as f (f)}<span class="text-quiet mr-3">− {f}</span>{/each}
-          </span>
-        </li>
-      {/each}
-    </ol>
-    <p class="text-quiet mt-1 text-sm">Bar: now. Upright line: before a word was said.</p>
-  </section>
-  <section aria-labelledby="settles">
-    <h3 id="settles">What settles it</h3>
-    <p class="text-quiet text-sm">At the stove, best first</p>
-    <ol class="space-y-2">
-      {#each answer.tests as t, i (t.looks[0]!.finding)}
-        <li class="bg-base-100 rounded-lg border p-3 {i === 0 ? 'border-primary' : 'border-base-300'}">
-          <span class="flex items-baseline justify-between gap-3">
-            <strong>{t.looks.map((l) => l.ask).join("; ")}</strong>
-            <span class="computed whitespace-nowrap">{t.minutes} min</span>
-          </span>
-          {#if t.hot}<span class="text-quiet block text-sm">with a fire</span>{/if}
-          <ul class="text-quiet text-sm">
-            {#each t.then.slice(0, 3) as line (line)}<li>{line}</li>{/each}
-          </ul>
-        </li>
-      {:else}<li class="text-quiet">No test is left.</li>{/each}
-    </ol>
-  </section>
+  {#if Object.keys(told).length}
+    <section aria-labelledby="may-be">
+      <h3 id="may-be">What it may be</h3>
+      <p class="text-quiet text-sm">
+        {answer.others} others stay under 3 %. None of these: <span class="computed">{answer.none} %</span>
+      </p>
+      <ol>
+        {#each answer.causes.slice(0, 8) as c, i (c.cause)}
+          <li class="border-base-300 border-b py-2">
+            <span class="flex items-baseline justify-between gap-3">
+              <span class={i === 0 ? "text-lg font-bold" : "font-semibold"}>{c.wrong}</span>
+              <span class="computed whitespace-nowrap {i === 0 ? 'text-lg' : ''}">{c.percent} %</span>
+            </span>
+            <span class="bg-base-300 relative my-1 block h-1.5 rounded-full" aria-hidden="true">
+              <span class="bg-computed absolute inset-y-0 left-0 rounded-full" style="width:{c.percent}%"></span>
+              <span class="bg-base-content absolute -inset-y-1 w-0.5" style="left:{100 * c.prior}%"></span>
+            </span>
+            <span class="text-sm">
+              {#each c.for as f (f)}<span class="mr-3">+ {f}</span>{/each}
+              {#each c.against as f (f)}<span class="text-quiet mr-3">− {f}</span>{/each}
+            </span>
+          </li>
+        {/each}
+      </ol>
+      <p class="text-quiet mt-1 text-sm">Bar: now. Upright line: before a word was said.</p>
+    </section>
+    <section aria-labelledby="settles">
+      <h3 id="settles">What settles it</h3>
+      <p class="text-quiet text-sm">At the stove, best first</p>
+      <ol class="space-y-2">
+        {#each answer.tests as t, i (t.looks[0]!.finding)}
+          <li class="bg-base-100 rounded-lg border p-3 {i === 0 ? 'border-primary' : 'border-base-300'}">
+            <span class="flex items-baseline justify-between gap-3">
+              <strong>{t.looks.map((l) => l.ask).join("; ")}</strong>
+              <span class="computed whitespace-nowrap">{t.minutes} min</span>
+            </span>
+            {#if t.hot}<span class="text-quiet block text-sm">with a fire</span>{/if}
+            <ul class="text-quiet text-sm">
+              {#each t.then.slice(0, 3) as line (line)}<li>{line}</li>{/each}
+            </ul>
+          </li>
+        {:else}<li class="text-quiet">No test is left.</li>{/each}
+      </ol>
+    </section>
+  {/if}
 </div>
