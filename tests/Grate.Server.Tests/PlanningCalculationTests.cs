@@ -65,7 +65,7 @@ public class PlanningCalculationTests(GrateServer server)
     {
         var answer = await AskAsync("round", """
             { "stops": [ { "id": "s1", "lat": 47.1, "lon": 10.25, "serviceMin": 60, "window": [540, 660], "urgent": false, "coldFromMin": null, "needsDaylight": false },
-                         { "id": "s2", "lat": 47.12, "lon": 10.3, "serviceMin": 90, "window": [700, 720], "urgent": true, "needsDaylight": true },
+                         { "id": "s2", "lat": 47.12, "lon": 10.3, "serviceMin": 90, "window": [800, 820], "urgent": true, "needsDaylight": true },
                          { "id": "s3", "lat": 49, "lon": 14, "serviceMin": 60 } ],
               "vans": [ { "id": "v1", "start": { "lat": 47.1, "lon": 10.2 }, "end": null, "dayStartMin": 480, "dayEndMin": 1020, "lunch": { "window": [690, 810], "minutes": 30 } } ],
               "daylight": [480, 960], "speedKmh": 45, "roadFactor": 1.3, "hardLateMin": 60 }

@@ -170,9 +170,7 @@ public static class SeasonEndpoints
         var errors = new EntryErrors();
         var firm = await firms.GetAsync();
         errors.CheckId("id", entry.Id, "A visit");
-        if (errors.Any)
-            return Faults.Refused(errors);
-        if (await RefusedAsync(entry.TechnicianId, entry.Day, entry.Time, entry.Minutes, entry.Despite, firm, people, clock) is { } refused)
+        if (await RefusedAsync(errors, entry.TechnicianId, entry.Day, entry.Time, entry.Minutes, entry.Despite, firm, people, clock) is { } refused)
             return refused;
         if (user.IsInRole("technician") && entry.TechnicianId != user.PersonId())
             return TypedResults.Problem(statusCode: 403, title: "You plan your own visits; the office and the owner plan everybody's.");
@@ -195,9 +193,8 @@ public static class SeasonEndpoints
     };
 
     /// <summary>Why a time cannot be planned; what is unusual about it is asked back once (409 with "ask"). Null where it can be planned.</summary>
-    internal static async Task<IResult?> RefusedAsync(Guid technicianId, DateOnly day, TimeOnly time, int minutes, bool despite, Firm firm, PersonStore people, TimeProvider clock)
+    internal static async Task<IResult?> RefusedAsync(EntryErrors errors, Guid technicianId, DateOnly day, TimeOnly time, int minutes, bool despite, Firm firm, PersonStore people, TimeProvider clock)
     {
-        var errors = new EntryErrors();
         CheckTime(day, minutes, firm.Day(clock.GetUtcNow()), errors);
         if (time < new TimeOnly(5, 0) || time > new TimeOnly(22, 0))
             errors.Add("time", "A visit starts between 05:00 and 22:00.");

@@ -108,7 +108,7 @@ public static class WeekEndpoints
         if (await visits.FindAsync(id) is not { } visit)
             return Faults.Missing("visit");
         var firm = await firms.GetAsync();
-        if (await SeasonEndpoints.RefusedAsync(move.TechnicianId, move.Day, move.Time, move.Minutes, move.Despite, firm, people, clock) is { } refused)
+        if (await SeasonEndpoints.RefusedAsync(new EntryErrors(), move.TechnicianId, move.Day, move.Time, move.Minutes, move.Despite, firm, people, clock) is { } refused)
             return refused;
         var start = firm.At(move.Day, move.Time);
         var who = (await people.TechniciansAsync()).First(t => t.Id == move.TechnicianId).Name;
@@ -151,12 +151,10 @@ public static class WeekEndpoints
     {
         var errors = new EntryErrors();
         errors.CheckId("id", plan.Id, "A visit");
-        if (errors.Any)
-            return Faults.Refused(errors);
         if (await plans.CallAsync(id) is not { } call)
             return Faults.Missing("call that waits");
         var firm = await firms.GetAsync();
-        if (await SeasonEndpoints.RefusedAsync(plan.TechnicianId, plan.Day, plan.Time, plan.Minutes, plan.Despite, firm, people, clock) is { } refused)
+        if (await SeasonEndpoints.RefusedAsync(errors, plan.TechnicianId, plan.Day, plan.Time, plan.Minutes, plan.Despite, firm, people, clock) is { } refused)
             return refused;
         var start = firm.At(plan.Day, plan.Time);
         var state = await visits.PlanAsync(new VisitPlan(plan.Id, call.ApplianceId, plan.TechnicianId, start, start.AddMinutes(plan.Minutes), "trouble call", false, [], "", call.Words), user.PersonId(), clock.GetUtcNow());
