@@ -10,7 +10,7 @@ public class ScreenTests(GrateApp app) : IClassFixture<GrateApp>
     private static readonly (string Path, string Sign)[] _screens =
     [
         ("/today", "Your round"), ("/stoves", "Inspection by"), ("/visits/{visit}", "Findings"), ("/stoves/{stove}", "What it should pull"),
-        ("/stoves/{stove}/flue", "What it would do"), ("/season", "Due and not planned"), ("/report/{visit}", "Cautions"),
+        ("/stoves/{stove}/flue", "What it would do"), ("/season", "Due and not planned"), ("/week", "A brick is a visit"), ("/firm", "The owner changes this"), ("/report/{visit}", "Cautions"),
     ];
 
     [Theory]

@@ -9,7 +9,7 @@
   $effect(() => station.reckon(undefined, true));
 </script>
 
-<section aria-labelledby="suspects">
+<section aria-labelledby="suspects" aria-busy={!station.answer && !station.reckoner.away}>
   <h3 id="suspects" class="sr-only">Suspects</h3>
   {#if station.answer}
     <SuspectsBoard
