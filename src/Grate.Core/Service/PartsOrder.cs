@@ -164,6 +164,7 @@ public sealed record PartsOrderAnswer(IReadOnlyList<NeedMet> Needs, IReadOnlyLis
             }
             foreach (var arrival in bought.OrderBy(b => b.On))
                 Take(arrival);
+            bought.RemoveAll(b => b.Left <= 0);
             var packs = (long)Math.Ceiling(rest / part.PackSize - Limit.Met);
             DateOnly? orderBy = null, listOn = null;
             if (packs > 0)
