@@ -108,6 +108,7 @@ app.MapPrices();
 app.MapHouseholds();
 app.MapBooks();
 app.MapWeek();
+app.MapCalls();
 
 if (!describing)
 {

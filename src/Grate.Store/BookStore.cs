@@ -1,5 +1,4 @@
 using System.Text.Json;
-using System.Text.Json.Serialization.Metadata;
 using Dapper;
 using Grate.Core;
 using Grate.Core.Flue;
@@ -66,11 +65,6 @@ public enum BookState
 /// <summary>The firm's books: households, houses, stoves. Everything can be corrected; who did and what stood there before stays.</summary>
 public sealed class BookStore(NpgsqlDataSource database)
 {
-    private static readonly JsonSerializerOptions _json = new(JsonSerializerDefaults.Web)
-    {
-        TypeInfoResolver = JsonTypeInfoResolver.Combine(CoreJson.Default, new DefaultJsonTypeInfoResolver()),
-    };
-
     // What is corrected of a stove; its measures are taken at a visit.
     private sealed record OnPlate(Stove Stove, string Serial);
 
@@ -90,7 +84,7 @@ public sealed class BookStore(NpgsqlDataSource database)
                     from sites s where s.customer_id = c.id),
                 'log', (select coalesce(json_agg(to_json(l)), '[]') from (select b.at, p.name as by, b.what from book_log b join people p on p.id = b.by where b.customer_id = c.id order by b.at desc limit 40) l))::text
             from customers c where c.id = @customerId
-            """, new { customerId }) is { } document ? JsonSerializer.Deserialize<BookedHousehold>(document, _json) : null;
+            """, new { customerId }) is { } document ? JsonSerializer.Deserialize<BookedHousehold>(document, HistoryStore.Json) : null;
 
     /// <summary>Where a place lies, by the houses that the firm knows there; null where it knows none.</summary>
     public async Task<Whereabouts?> WhereaboutsAsync(string place)
@@ -189,7 +183,7 @@ public sealed class BookStore(NpgsqlDataSource database)
         await connection.ExecuteAsync("select 1 from customers where id = @customerId for update", new { customerId });
         if (await FindAsync(connection, customerId) is not { } household || find(household) is not var (stored, version))
             return BookState.Missing;
-        if (JsonSerializer.Serialize(stored, _json) == JsonSerializer.Serialize(sent, _json))
+        if (JsonSerializer.Serialize(stored, HistoryStore.Json) == JsonSerializer.Serialize(sent, HistoryStore.Json))
             return BookState.Written;
         if (version != baseVersion)
             return BookState.Stale;
@@ -321,7 +315,7 @@ public sealed class BookStore(NpgsqlDataSource database)
             at,
             by,
             what = what[..Math.Min(what.Length, 200)],
-            before = before is null ? null : JsonSerializer.Serialize(before, _json),
-            after = after is null ? null : JsonSerializer.Serialize(after, _json),
+            before = before is null ? null : JsonSerializer.Serialize(before, HistoryStore.Json),
+            after = after is null ? null : JsonSerializer.Serialize(after, HistoryStore.Json),
         });
 }

@@ -21,7 +21,8 @@ public sealed record StoveRecord(Customer Customer, Firm Firm, StoveHistory Hist
 /// </summary>
 public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
 {
-    private static readonly JsonSerializerOptions _json = new(JsonSerializerDefaults.Web)
+    /// <summary>How the core's records are read from the database's JSON.</summary>
+    internal static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web)
     {
         TypeInfoResolver = JsonTypeInfoResolver.Combine(CoreJson.Default, new DefaultJsonTypeInfoResolver()),
     };
@@ -172,7 +173,7 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
             [.. d.Facts.Select(f => new VisitFact(f.Step, f.Station, f.Name, f.Value, f.Word, d.Firm.Time(f.SavedAt)))], d.Found)))];
     }
 
-    private static T Read<T>(string document) => JsonSerializer.Deserialize<T>(document, _json)!;
+    private static T Read<T>(string document) => JsonSerializer.Deserialize<T>(document, Json)!;
 
     private sealed record EarlierDocument(Guid Id, DateTimeOffset PlannedStart, bool ThisFlue, DateOnly? NextInspection, IReadOnlyList<Fact> Facts, IReadOnlyList<PartFound> Found);
 

@@ -76,6 +76,13 @@ public sealed class PersonStore(NpgsqlDataSource database) :
         return await connection.QuerySingleAsync<bool>("select exists (select 1 from people where id = @id and role = 'technician' and disabled_at is null)", new { id });
     }
 
+    /// <summary>Whether there is anybody yet.</summary>
+    public async Task<bool> AnyAsync()
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return await connection.QuerySingleAsync<bool>("select exists (select from people)");
+    }
+
     /// <summary>Everyone who goes out, by name.</summary>
     public async Task<IReadOnlyList<Technician>> TechniciansAsync()
     {

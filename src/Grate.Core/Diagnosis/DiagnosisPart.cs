@@ -15,7 +15,26 @@ public sealed class DiagnosisPart : IPart
 
 /// <summary>What was told and looked at.</summary>
 /// <param name="Told">Finding to yes or no; what was not asked is left out.</param>
-public sealed record Suspects(IReadOnlyDictionary<string, bool>? Told = null);
+public sealed record Suspects(IReadOnlyDictionary<string, bool>? Told = null)
+{
+    /// <summary>What can be asked of a stove, by its word; what was told and is not among it is refused.</summary>
+    public IReadOnlyDictionary<string, Finding> Offered(Stove stove, EntryErrors errors)
+    {
+        var (kind, catalytic, plus) = KindOf(stove);
+        var offered = Troubles.OfferedTo(Troubles.FeaturesOf(kind, catalytic).Concat(plus)).ToDictionary(f => f.Code);
+        foreach (var code in (Told ?? new Dictionary<string, bool>()).Keys.Where(c => !offered.ContainsKey(c)))
+            errors.Add($"told.{code[..Math.Min(code.Length, 40)]}", "This is not asked of this stove.");
+        return offered;
+    }
+
+    /// <summary>A stove as the table of troubles knows it.</summary>
+    internal static (string Kind, bool Catalytic, string[] Plus) KindOf(Stove stove)
+    {
+        var kind = Troubles.Kinds.Contains(stove.Kind) ? stove.Kind : "steel";
+        var catalytic = stove.Combustor && Troubles.CatalyticKinds.Contains(kind);
+        return (kind, catalytic, stove.Combustor && !catalytic ? ["combustor", "bypass"] : []);
+    }
+}
 
 /// <summary>A cause that is suspected.</summary>
 /// <param name="Cause">Its word.</param>
@@ -77,11 +96,7 @@ public sealed record SuspectsAnswer(IReadOnlyList<Suspect> Causes, int Others, i
     /// <returns>The answer, or null with sentences in <paramref name="errors"/>, by the fields of <see cref="Suspects"/>.</returns>
     public static SuspectsAnswer? To(Suspects told, VisitContext at, EntryErrors errors)
     {
-        var (kind, catalytic, plus) = KindOf(at.Stove);
-        var features = Troubles.FeaturesOf(kind, catalytic).Concat(plus);
-        var offered = Troubles.OfferedTo(features).ToDictionary(f => f.Code);
-        foreach (var code in (told.Told ?? new Dictionary<string, bool>()).Keys.Where(c => !offered.ContainsKey(c)))
-            errors.Add($"told.{code[..Math.Min(code.Length, 40)]}", "This is not asked of this stove.");
+        var offered = told.Offered(at.Stove, errors);
         if (errors.Any)
             return null;
         // What somebody says outweighs what the drawing lets expect.
@@ -90,6 +105,7 @@ public sealed record SuspectsAnswer(IReadOnlyList<Suspect> Causes, int Others, i
         var findings = known.ToDictionary(k => k.Finding, k => k.Told);
         foreach (var (code, yes) in told.Told ?? new Dictionary<string, bool>())
             findings[code] = new(yes);
+        var (kind, catalytic, plus) = Suspects.KindOf(at.Stove);
         if (DiagnosisAnswer.To(new DiagnosisEntry(kind, catalytic, plus, Findings: findings, FireAllowed: at.History.Stops.Count == 0), errors) is not { } answer)
             return null;
         var causes = Troubles.Causes.ToDictionary(c => c.Code);
@@ -111,26 +127,19 @@ public sealed record SuspectsAnswer(IReadOnlyList<Suspect> Causes, int Others, i
     /// <summary>A probability as it is shown: between 1 and 99 %.</summary>
     public static int Percent(double probability) => (int)Math.Clamp(Math.Round(100 * probability), 1, 99);
 
-    private static (string Kind, bool Catalytic, string[] Plus) KindOf(Stove stove)
-    {
-        var kind = Troubles.Kinds.Contains(stove.Kind) ? stove.Kind : "steel";
-        var catalytic = stove.Combustor && Troubles.CatalyticKinds.Contains(kind);
-        return (kind, catalytic, stove.Combustor && !catalytic ? ["combustor", "bypass"] : []);
-    }
-
     private static string Capital(string words) => char.ToUpperInvariant(words[0]) + words[1..];
 
     private static string Found(FindingTold told) => told.Yes is { } yes ? (yes ? "yes" : "no") : told.Word?.Replace('-', ' ') ?? $"{told.Number:0.##}";
 
     // After each outcome that is likely enough the cause that leads.
-    private static IEnumerable<string> Then(ProposedTest test, Dictionary<string, Cause> causes, Dictionary<string, Finding> offered) =>
+    private static IEnumerable<string> Then(ProposedTest test, Dictionary<string, Cause> causes, IReadOnlyDictionary<string, Finding> offered) =>
         from outcome in test.Outcomes
         where outcome.Top.Count > 0
         orderby outcome.Probability descending
         let so = outcome.Findings.Where(f => f.Value).Select(f => offered[f.Key].Spoken).ToList()
         select $"{(so.Count > 0 ? string.Join(" and ", so) : "nothing found")}: {causes[outcome.Top[0].Cause].Wrong} {Percent(outcome.Top[0].Probability)} %";
 
-    private static IReadOnlyList<Sentence> Words(DiagnosisAnswer answer, Suspects told, Dictionary<string, Cause> causes, Dictionary<string, Finding> offered)
+    private static IReadOnlyList<Sentence> Words(DiagnosisAnswer answer, Suspects told, Dictionary<string, Cause> causes, IReadOnlyDictionary<string, Finding> offered)
     {
         var said = new Said();
         var first = answer.Causes[0];

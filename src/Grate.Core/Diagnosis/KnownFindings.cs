@@ -20,7 +20,7 @@ public sealed record KnownFinding(string Finding, FindingTold Told, string Sourc
 /// </summary>
 public static class KnownFindings
 {
-    private const double MostElbows = 2, LeastRiseM = 4.5, MostDraftPa = 30;
+    private const double MostElbows = 2, LeastRiseM = 4.5;
 
     private static readonly (string Part, string Finding)[] _marks =
     [
@@ -52,11 +52,8 @@ public static class KnownFindings
         }
         if (At(FiringLevel.High) is { } high)
             yield return new("draft-strong", new(Number: high.ExpectedPa), "expected draft at high fire");
-        if (at.Weather is { } weather && ColdStartAnswer.To(new ColdStartEntry(new ColdSurroundingsEntry(weather.OutdoorC, null, at.House.AltitudeM, OutdoorColdC: weather.OvernightLowC), at.Flue.Flue, Word.Of(HeatSource.Torch)),
-            new EntryErrors()) is { } cold)
-        {
+        if (ColdPlug.Forecast(at) is { } cold)
             yield return new("plug-expected", new(Number: cold.ColdDraftPa), "forecast weather");
-        }
         if (at.NewestNumber(CombustorFacts.Hours) is { } hours)
             yield return new("comb-hours", new(Number: hours), "from the wood burned since it was fitted");
     }
@@ -106,6 +103,6 @@ public static class KnownFindings
             yield break;
         const string source = "this visit's hot test";
         yield return new(Troubles.DraftLow, new(Number: (read.DraftPa - read.ExpectedPa) / Math.Sqrt(Math.Pow((read.HighPa - read.LowPa) / 3.29, 2) + Math.Pow(0.5 + 0.01 * read.DraftPa, 2))), source);
-        yield return new(Troubles.DraftOver, new(Number: read.DraftPa - (at.Stove.LabelMaxPa ?? MostDraftPa)), source);
+        yield return new(Troubles.DraftOver, new(Number: read.DraftPa - (at.Stove.LabelMaxPa ?? FlueLimits.GreatestDraft.Value)), source);
     }
 }

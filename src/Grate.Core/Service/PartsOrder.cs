@@ -75,12 +75,6 @@ public sealed record PartsOrderAnswer(IReadOnlyList<NeedMet> Needs, IReadOnlyLis
 
     private sealed record Part(string Id, double Stock, double PackSize, double? PackPrice, int LeadDays);
 
-    // Pieces that arrive together and are not taken yet.
-    private sealed record Arrival(DateOnly On)
-    {
-        public double Left { get; set; }
-    }
-
     /// <summary>Answers a question.</summary>
     /// <returns>The answer, or null with sentences in <paramref name="errors"/>.</returns>
     public static PartsOrderAnswer? To(PartsOrderEntry entry, EntryErrors errors)
@@ -147,33 +141,24 @@ public sealed record PartsOrderAnswer(IReadOnlyList<NeedMet> Needs, IReadOnlyLis
     // Stock first, then what is left of packs bought for earlier needs, then the fewest packs for the rest.
     private static IEnumerable<(int At, NeedMet How)> Meet(Part part, IEnumerable<(PartNeed Need, int At)> needs, DateOnly today, int weekday)
     {
-        var (stock, bought) = (part.Stock, new List<Arrival>());
+        // Packs are bought only once the ones before are used up: what is left is always of the last ones.
+        var (stock, left, leftOn) = (part.Stock, 0.0, today);
         foreach (var (need, at) in needs)
         {
             var (needOn, rest) = (need.NeedOn!.Value, need.Quantity!.Value);
             var fromStock = Math.Min(stock, rest);
             (stock, rest) = (stock - fromStock, rest - fromStock);
-            DateOnly? arrives = null;
-            void Take(Arrival arrival)
-            {
-                var taken = Math.Min(arrival.Left, rest);
-                if (taken <= 0)
-                    return;
-                (arrival.Left, rest) = (arrival.Left - taken, rest - taken);
-                arrives = arrives is { } other && other > arrival.On ? other : arrival.On;
-            }
-            foreach (var arrival in bought.OrderBy(b => b.On))
-                Take(arrival);
-            bought.RemoveAll(b => b.Left <= 0);
+            var fromPacks = Math.Min(left, rest);
+            (left, rest) = (left - fromPacks, rest - fromPacks);
+            DateOnly? arrives = fromPacks > 0 ? leftOn : null, orderBy = null, listOn = null;
             var packs = (long)Math.Ceiling(rest / part.PackSize - Limit.Met);
-            DateOnly? orderBy = null, listOn = null;
             if (packs > 0)
             {
                 orderBy = needOn.AddDays(-part.LeadDays - (int)Spare.Value);
                 listOn = ListOn(orderBy.Value, today, weekday);
-                var arrival = new Arrival(listOn.Value.AddDays(part.LeadDays)) { Left = packs * part.PackSize };
-                bought.Add(arrival);
-                Take(arrival);
+                // Needs come by date: no later order arrives before an earlier one.
+                arrives = leftOn = listOn.Value.AddDays(part.LeadDays);
+                left = Math.Max(0, packs * part.PackSize - rest);
             }
             yield return (at, new NeedMet(part.Id, needOn, fromStock, packs, orderBy, listOn, orderBy < today, arrives, arrives is null || arrives <= needOn));
         }

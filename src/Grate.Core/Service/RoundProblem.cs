@@ -10,6 +10,7 @@ public sealed class RoundProblem
     private const double Slack = 1e-7;
 
     private readonly double[,] _between, _from, _to;
+    private readonly double _minutesPerKm;
 
     /// <summary>A stop; Earliest and Latest are its window, Latest without end where it has none.</summary>
     public sealed record Job(string Id, double Lat, double Lon, double ServiceMin, double Earliest, double Latest, bool Urgent, double? ColdFrom, bool NeedsDaylight);
@@ -38,7 +39,7 @@ public sealed class RoundProblem
     /// <summary>A problem.</summary>
     public RoundProblem(IReadOnlyList<Job> stops, IReadOnlyList<Van> vans, double dawn, double dusk, double minutesPerKm, double hardLate)
     {
-        (Stops, Vans, Dawn, Dusk, HardLate) = (stops, vans, dawn, dusk, hardLate);
+        (Stops, Vans, Dawn, Dusk, HardLate, _minutesPerKm) = (stops, vans, dawn, dusk, hardLate, minutesPerKm);
         double Minutes(double lat1, double lon1, double lat2, double lon2) => Climate.DistanceKm(lat1, lon1, lat2, lon2) * minutesPerKm;
         (_between, _from, _to) = (new double[stops.Count, stops.Count], new double[vans.Count, stops.Count], new double[vans.Count, stops.Count]);
         for (var s = 0; s < stops.Count; s++)
@@ -71,12 +72,15 @@ public sealed class RoundProblem
     /// <summary>When service begins for a van that stands at the door; not a number where it cannot.</summary>
     public double Begin(int stop, double atDoor)
     {
-        var of = Stops[stop];
-        var start = Math.Max(Math.Max(atDoor, of.Earliest), of.ColdFrom ?? 0);
-        if (of.NeedsDaylight)
-            start = Math.Max(start, Dawn);
-        return start - of.Latest > HardLate + Slack || (of.NeedsDaylight && start + of.ServiceMin > Dusk + Slack) ? double.NaN : start;
+        var start = Soonest(stop, atDoor);
+        return TooLate(stop, start) || TooDark(stop, start) ? double.NaN : start;
     }
+
+    private double Soonest(int stop, double atDoor) => Math.Max(Math.Max(atDoor, Stops[stop].Earliest), Math.Max(Stops[stop].ColdFrom ?? 0, Stops[stop].NeedsDaylight ? Dawn : 0));
+
+    private bool TooLate(int stop, double start) => start - Stops[stop].Latest > HardLate + Slack;
+
+    private bool TooDark(int stop, double start) => Stops[stop].NeedsDaylight && start + Stops[stop].ServiceMin > Dusk + Slack;
 
     /// <summary>How late a beginning is.</summary>
     public double LateOf(int stop, double start) => Math.Max(0, start - Stops[stop].Latest);
@@ -180,22 +184,16 @@ public sealed class RoundProblem
         int[] alone = [stop];
         if (Enumerable.Range(0, Vans.Count).Any(v => Best(v, alone) is not null))
             return UnplacedReason.NoRoom;
-        if (Stops[stop].ColdFrom is not null)
+        if (Stops[stop].ColdFrom is not null && new RoundProblem([Stops[stop] with { ColdFrom = null }], Vans, Dawn, Dusk, _minutesPerKm, HardLate) is var cold
+            && Enumerable.Range(0, Vans.Count).Any(v => cold.Best(v, [0]) is not null))
         {
-            var cold = new RoundProblem([Stops[stop] with { ColdFrom = null }], Vans, Dawn, Dusk, 0, HardLate);
-            for (var v = 0; v < Vans.Count; v++)
-            {
-                (cold._from[v, 0], cold._to[v, 0]) = (_from[v, stop], _to[v, stop]);
-                if (cold.Best(v, [0]) is not null)
-                    return UnplacedReason.Cold;
-            }
+            return UnplacedReason.Cold;
         }
         // Each van's first check that fails; over the vans the one that got furthest.
         return Enumerable.Range(0, Vans.Count).Select(v =>
         {
-            var (of, start) = (Stops[stop], Math.Max(Math.Max(Vans[v].DayStart + _from[v, stop], Stops[stop].Earliest), Stops[stop].ColdFrom ?? 0));
-            start = of.NeedsDaylight ? Math.Max(start, Dawn) : start;
-            return start - of.Latest > HardLate + Slack ? UnplacedReason.Window : of.NeedsDaylight && start + of.ServiceMin > Dusk + Slack ? UnplacedReason.Daylight : UnplacedReason.DayEnd;
+            var start = Soonest(stop, Vans[v].DayStart + _from[v, stop]);
+            return TooLate(stop, start) ? UnplacedReason.Window : TooDark(stop, start) ? UnplacedReason.Daylight : UnplacedReason.DayEnd;
         }).Max();
     }
 }

@@ -47,6 +47,9 @@ public sealed record StoveHistory(House House, Stove Stove, FlueVersion Flue, IR
         .Select(v => (v.Found.Where(f => f.Part == part && f.Condition != Condition.NotSeen).MaxBy(f => VisitSteps.NumberOf(f.Step)), v.Day))
         .Where(f => f.Item1 is not null).Select(f => ((PartFound, DateOnly)?)(f.Item1!, f.Day)).FirstOrDefault();
 
+    /// <summary>The stove as the records know it on a day, without a visit.</summary>
+    public VisitContext On(DateOnly day, UnitSystem units) => new(this, day, day, units, [], []);
+
     /// <summary>What the firm learned of a number from at least so many visits; null where it knows too few.</summary>
     public LearnedFact? LearnedOf(string name, double leastVisits) => Learned.FirstOrDefault(l => l.Name == name && l.Visits >= leastVisits);
 }

@@ -24,7 +24,7 @@ public static class PeopleCommands
         var refused = arguments switch
         {
             ["add-person", var role, var email, var name] when Staff.Roles.Contains(role) => await AddAsync(people, role, email, name),
-            ["set-password", var email] => await people.FindByEmailAsync(email) is { } person ? await staff.SetPasswordAsync(person, Password) : Nobody(email),
+            ["set-password", var email] => await people.FindByEmailAsync(email) is { } person ? await SetPasswordAsync(staff, person) : Nobody(email),
             ["remove-person", var email] => await RemoveAsync(people, staff, email, null),
             ["remove-person", var email, var visitsTo] => await RemoveAsync(people, staff, email, visitsTo),
             _ => ["Usage: add-person technician|office|owner ADDRESS NAME, set-password ADDRESS (both with the password in GRATE_PASSWORD), or remove-person ADDRESS [ADDRESS OF WHO TAKES THEIR VISITS]."],
@@ -42,6 +42,13 @@ public static class PeopleCommands
             return [$"{email} is there already."];
         var result = await people.CreateAsync(new Person { Email = email, Name = name, Role = role }, Password);
         return [.. result.Errors.Select(e => e.Description)];
+    }
+
+    private static async Task<IReadOnlyList<string>> SetPasswordAsync(Staff staff, Person person)
+    {
+        var errors = new EntryErrors();
+        await staff.SetPasswordAsync(person, Password, errors);
+        return [.. errors.ByField.SelectMany(e => e.Value)];
     }
 
     private static async Task<IReadOnlyList<string>> RemoveAsync(UserManager<Person> people, Staff staff, string email, string? visitsTo)

@@ -65,8 +65,7 @@ public static class PeopleEndpoints
     private static async Task<IResult?> RefusedAsync(Staff staff, Person person, string password)
     {
         var errors = new EntryErrors();
-        foreach (var sentence in await staff.SetPasswordAsync(person, password))
-            errors.Add("password", sentence);
+        await staff.SetPasswordAsync(person, password, errors);
         return errors.Any ? Faults.Refused(errors) : null;
     }
 

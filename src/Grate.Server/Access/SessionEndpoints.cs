@@ -83,8 +83,9 @@ public static class SessionEndpoints
     private static async Task<Ok<SessionState>> StateAsync(ClaimsPrincipal user, FirmStore firms, TimeProvider clock)
     {
         var firm = await firms.FindAsync();
+        var ways = firm?.Works ?? FirmWays.Ordinary;
         var person = user.Identity?.IsAuthenticated == true
             ? new SignedInPerson(user.PersonId(), user.FindFirstValue(ClaimTypes.GivenName)!, user.FindFirstValue(ClaimTypes.Role)!) : null;
-        return TypedResults.Ok(new SessionState(person, firm?.Name ?? "", firm?.TimeZone ?? "UTC", firm?.Demo == true ? DemoData.Accounts() : [], clock.GetUtcNow(), firm is null, Word.Find<UnitSystem>(firm?.Works.Units) ?? UnitSystem.Metric, (firm?.Works ?? FirmWays.Ordinary).Currency, (firm?.Works ?? FirmWays.Ordinary).Paper, Clock.SpeedOf(clock)));
+        return TypedResults.Ok(new SessionState(person, firm?.Name ?? "", firm?.TimeZone ?? "UTC", firm?.Demo == true ? DemoData.Accounts() : [], clock.GetUtcNow(), firm is null, Word.Find<UnitSystem>(ways.Units)!.Value, ways.Currency, ways.Paper, Clock.SpeedOf(clock)));
     }
 }

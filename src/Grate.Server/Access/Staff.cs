@@ -36,14 +36,14 @@ public sealed class Staff(UserManager<Person> people, PersonStore store, Session
     }
 
     /// <summary>Gives a person another password; every older session of theirs ends.</summary>
-    /// <returns>Why it was refused; none where it was taken.</returns>
-    public async Task<IReadOnlyList<string>> SetPasswordAsync(Person person, string password)
+    /// <param name="person">Whose.</param>
+    /// <param name="password">The password.</param>
+    /// <param name="errors">Takes the refusals.</param>
+    public async Task SetPasswordAsync(Person person, string password, EntryErrors errors)
     {
-        var errors = new EntryErrors();
         await HashAsync(person, password, errors);
         if (!errors.Any)
             await people.UpdateSecurityStampAsync(person);
-        return [.. errors.ByField.SelectMany(e => e.Value)];
     }
 
     /// <summary>Somebody who is to be of the firm, not kept yet.</summary>

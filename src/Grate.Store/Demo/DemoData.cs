@@ -132,7 +132,7 @@ public sealed class DemoData(NpgsqlDataSource database)
             """, VisitSteps.All.Select(step => new { visitId, step.Code, saveId = Guid.CreateVersion7(), start, technician }));
 
         // Every station answers as it would have then: the wood first, the others rest on it.
-        var at = new VisitContext(known, day, day, UnitSystem.Metric, [], []);
+        var at = known.On(day, UnitSystem.Metric);
         var readings = past.Readings(HotPlace.Of(known), day, faulty).ToList();
         async Task RecordAsync<TEntry, TAnswer>(Station<TEntry, TAnswer> station, TEntry entry)
             where TEntry : class

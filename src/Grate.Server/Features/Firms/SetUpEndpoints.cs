@@ -6,6 +6,11 @@ using Grate.Store;
 
 namespace Grate.Server.Features.Firms;
 
+/// <summary>What a firm can begin from.</summary>
+/// <param name="Stations">Places whose climate is known.</param>
+/// <param name="Ways">An ordinary firm's ways, until it says otherwise.</param>
+public sealed record SetUpAnswer(IReadOnlyList<ClimateStation> Stations, FirmWays Ways);
+
 /// <summary>What a new installation is begun with.</summary>
 /// <param name="Code">The code that was printed when the server started.</param>
 /// <param name="Firm">The firm; its inspection months and hours a week are ordinary where they are not known yet.</param>
@@ -38,20 +43,20 @@ public static class SetUpEndpoints
     /// <summary>Maps /api/set-up.</summary>
     public static void MapSetUp(this WebApplication app)
     {
-        app.MapGet("/api/set-up", () => TypedResults.Ok(Climate.Stations)).AllowAnonymous();
+        app.MapGet("/api/set-up", () => TypedResults.Ok(new SetUpAnswer(Climate.Stations, FirmWays.Ordinary))).AllowAnonymous();
         app.MapPost("/api/set-up", BeginAsync).AllowAnonymous().RequireRateLimiting(Policies.SignInRate).Produces(204).ProducesValidationProblem().ProducesProblem(409).ProducesProblem(429);
     }
 
     /// <summary>Prints the code where there is nobody yet.</summary>
     public static async Task TellSetUpCodeAsync(this IServiceProvider services, TextWriter where)
     {
-        if ((await services.GetRequiredService<PersonStore>().ListAsync()).Count == 0)
+        if (!await services.GetRequiredService<PersonStore>().AnyAsync())
             await where.WriteLineAsync($"This installation is empty. Begin at /begin with the code {services.GetRequiredService<SetUpCode>().Code}");
     }
 
     private static async Task<IResult> BeginAsync(SetUpEntry entry, SetUpCode code, FirmStore firms, PersonStore people, Staff staff, SessionTickets tickets)
     {
-        if ((await people.ListAsync()).Count > 0)
+        if (await people.AnyAsync())
             return Begun();
         if (!code.Fits(entry.Code))
             return Faults.Refused("code", "That is not the code that was printed when Grate was started.");

@@ -64,8 +64,7 @@ public static class HouseholdEndpoints
         var language = languages.Of(lang, context.Request.Headers.AcceptLanguage.ToString());
         if (secret.Length > 100 || await households.StoveOfAsync(Secret.HashOf(secret)) is not { } stove || await histories.StoveAsync(stove) is not { } record)
             return TypedResults.Content(HouseholdHtml.Withdrawn(language), "text/html", Encoding.UTF8, 404);
-        var today = record.Firm.Day(clock.GetUtcNow());
-        var at = new VisitContext(record.History, today, today, UnitSystem.Metric, [], []);
+        var at = record.History.On(record.Firm.Day(clock.GetUtcNow()), UnitSystem.Metric);
         var standing = (await stops.OfStoveAsync(stove)).Where(s => s.ClearedAt is null).Select(s => s.Code).Distinct().ToList();
         var next = (await due.TasksAsync(stove)).Where(t => t.Kind != DueKind.Stop).Select(t => (DateOnly?)t.By).Min();
         var sheet = HouseholdSheet.Of(at, standing, next);

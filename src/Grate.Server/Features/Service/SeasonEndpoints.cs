@@ -93,7 +93,7 @@ public static class SeasonEndpoints
             return Faults.Refused(errors);
         var firm = await firms.GetAsync();
         var today = firm.Day(clock.GetUtcNow());
-        var monday = MondayOf(today);
+        var monday = Planning.MondayOf(today);
         var end = monday.AddDays(7 * WeeksShown);
         var technicians = await people.TechniciansAsync();
         var due = (await seasons.DueWeeksAsync(today, end, filter)).ToDictionary(w => w.Monday);
@@ -115,9 +115,9 @@ public static class SeasonEndpoints
             errors.Add("week", $"A week lies between {Day(today.AddYears(-2))} and {Day(today.AddYears(2))}; {Day(week.Value)} was asked for.");
         if (query.Read(errors) is not { } filter || errors.Any)
             return Faults.Refused(errors);
-        var thisWeek = MondayOf(today);
+        var thisWeek = Planning.MondayOf(today);
         // What is overdue is in this week, whatever week it was wanted in.
-        var monday = week is { } day ? MondayOf(day) : (DateOnly?)null;
+        var monday = week is { } day ? Planning.MondayOf(day) : (DateOnly?)null;
         var lines = await seasons.PageAsync(monday > thisWeek ? monday : null, (monday ?? thisWeek.AddDays(7 * (WeeksShown - 1))).AddDays(7), filter, lowUseFirst == true, offset ?? 0);
         return TypedResults.Ok(new DueAnswer([.. lines.Select(l => new DueAnswerLine(user.IsInRole("technician") ? l with { Phone = "" } : l, DueKeeper.TasksOf(l.Tasks)))], lines.Count == SeasonStore.PageSize));
     }
@@ -133,7 +133,7 @@ public static class SeasonEndpoints
             // A name that begins like a formula must not become one in a spreadsheet.
             await using var csv = CsvWriter.Create(stream, new CsvWriterOptions { Injection = CsvInjection.Escape, NewLine = "\r\n" }, leaveOpen: true);
             await csv.WriteRecordAsync(_columns);
-            await foreach (var line in seasons.AllAsync(MondayOf(today).AddDays(7 * WeeksShown), filter))
+            await foreach (var line in seasons.AllAsync(Planning.MondayOf(today).AddDays(7 * WeeksShown), filter))
             {
                 var tasks = DueKeeper.TasksOf(line.Tasks);
                 await csv.WriteRecordAsync(
@@ -152,7 +152,7 @@ public static class SeasonEndpoints
         var errors = new EntryErrors();
         var firm = await firms.GetAsync();
         var now = firm.Local(clock.GetUtcNow());
-        CheckTime(from, minutes, DateOnly.FromDateTime(now), errors);
+        Planning.CheckTime(from, minutes, DateOnly.FromDateTime(now), errors);
         if (!await people.IsTechnicianAsync(technicianId))
             errors.Add("technicianId", "There is no such technician.");
         if (errors.Any)
@@ -170,58 +170,17 @@ public static class SeasonEndpoints
         var errors = new EntryErrors();
         var firm = await firms.GetAsync();
         errors.CheckId("id", entry.Id, "A visit");
-        if (await RefusedAsync(errors, entry.TechnicianId, entry.Day, entry.Time, entry.Minutes, entry.Despite, firm, people, clock) is { } refused)
+        if (await Planning.RefusedAsync(errors, entry.TechnicianId, entry.Day, entry.Time, entry.Minutes, entry.Despite, firm, people, clock) is { } refused)
             return refused;
         if (user.IsInRole("technician") && entry.TechnicianId != user.PersonId())
             return TypedResults.Problem(statusCode: 403, title: "You plan your own visits; the office and the owner plan everybody's.");
         var tasks = await due.VisitsAsync(entry.ApplianceId) is [var first, ..] ? first : [];
         var needed = rules.StepsFor(tasks);
         var start = firm.At(entry.Day, entry.Time);
-        return Answer(await visits.PlanAsync(new VisitPlan(entry.Id, entry.ApplianceId, entry.TechnicianId, start, start.AddMinutes(entry.Minutes), rules.PurposeOf(tasks),
+        return Planning.Answer(await visits.PlanAsync(new VisitPlan(entry.Id, entry.ApplianceId, entry.TechnicianId, start, start.AddMinutes(entry.Minutes), rules.PurposeOf(tasks),
             tasks.Count == 0 || tasks.Any(t => t.Kind == DueKind.Inspection), [.. VisitSteps.All.Select(s => s.Code).Except(needed)], NotDue),
             user.PersonId(), clock.GetUtcNow()));
     }
-
-    /// <summary>What became of a plan.</summary>
-    internal static IResult Answer(PlanState state) => state switch
-    {
-        PlanState.Planned => TypedResults.NoContent(),
-        PlanState.Reused => Saving.Reused(),
-        PlanState.NoStove => Faults.Missing("stove with a flue"),
-        PlanState.PlannedBefore => TypedResults.Problem(statusCode: 409, title: "This stove has an open visit already."),
-        _ => TypedResults.Problem(statusCode: 409, title: "The technician has another visit then. Take the next free time."),
-    };
-
-    /// <summary>Why a time cannot be planned; what is unusual about it is asked back once (409 with "ask"). Null where it can be planned.</summary>
-    internal static async Task<IResult?> RefusedAsync(EntryErrors errors, Guid technicianId, DateOnly day, TimeOnly time, int minutes, bool despite, Firm firm, PersonStore people, TimeProvider clock)
-    {
-        CheckTime(day, minutes, firm.Day(clock.GetUtcNow()), errors);
-        if (time < new TimeOnly(5, 0) || time > new TimeOnly(22, 0))
-            errors.Add("time", "A visit starts between 05:00 and 22:00.");
-        if (!await people.IsTechnicianAsync(technicianId))
-            errors.Add("technicianId", "There is no such technician.");
-        if (errors.Any)
-            return Faults.Refused(errors);
-        return !despite && firm.Works.Against(day.ToDateTime(time), minutes) is { } ask
-            ? TypedResults.Problem(statusCode: 409, title: $"{ask} Plan it all the same?", extensions: new Dictionary<string, object?> { ["ask"] = true }) : null;
-    }
-
-    private static void CheckTime(DateOnly day, int minutes, DateOnly today, EntryErrors errors)
-    {
-        if (day < today || day > today.AddYears(2))
-            errors.Add("day", $"A visit is planned between today and {Day(today.AddYears(2))}; {Day(day)} was entered.");
-        CheckMinutes(minutes, errors);
-    }
-
-    /// <summary>Refuses a visit that is too short or too long.</summary>
-    internal static void CheckMinutes(int minutes, EntryErrors errors)
-    {
-        if (minutes is < 15 or > 600)
-            errors.Add("minutes", $"A visit takes between 15 and 600 min; {minutes} min was entered.");
-    }
-
-    /// <summary>The first day of a day's week.</summary>
-    internal static DateOnly MondayOf(DateOnly day) => day.AddDays(-(((int)day.DayOfWeek + 6) % 7));
 
     private static string Day(DateOnly day) => day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
 }

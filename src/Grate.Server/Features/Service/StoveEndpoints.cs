@@ -174,7 +174,7 @@ public static class StoveEndpoints
     }
 
     // As the records know the stove, without a visit.
-    private static StoveSection SectionOf(StoveHistory history, DateOnly today, UnitSystem units) => StoveSection.Of(new VisitContext(history, today, today, units, [], []));
+    private static StoveSection SectionOf(StoveHistory history, DateOnly today, UnitSystem units) => StoveSection.Of(history.On(today, units));
 
     private static StoveMeasures? Checked(StoveMeasures measures, EntryErrors errors)
     {

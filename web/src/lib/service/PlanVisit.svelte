@@ -2,8 +2,8 @@
   import { api, reply, type Schema } from "../api/client";
   import { session } from "../session.svelte";
   import { uuid7 } from "../uuid";
-  import { against } from "../week/plan";
-  import PlanFields, { type Plan } from "../week/PlanFields.svelte";
+  import { against, nextFree, sent, type Against, type Plan } from "../week/plan";
+  import PlanFields from "../week/PlanFields.svelte";
 
   interface Props {
     line: Schema["DueLine"];
@@ -24,21 +24,18 @@
     time: "",
     minutes: line.minutes,
   });
-  let refused = $state<{ sentences: string[]; ask: boolean } | null>(null);
+  let refused = $state<Against | null>(null);
 
   // The first free time from the day on that is asked for.
   async function propose() {
-    const query = { technicianId: plan.technicianId, from: plan.day, minutes: plan.minutes };
-    const answer = await reply(api.GET("/api/season/slot", { params: { query } }));
-    refused = against(answer);
-    if (answer.kind === "ok") plan = { ...plan, day: answer.data.day, time: answer.data.time.slice(0, 5) };
+    ({ plan, refused } = await nextFree(plan));
   }
   $effect(() => {
     if (plan.technicianId && plan.time === "") void propose();
   });
 
   async function send(despite: boolean) {
-    const body = { id, applianceId: line.applianceId, ...plan, time: `${plan.time}:00`, despite };
+    const body = { id, applianceId: line.applianceId, ...sent(plan, despite) };
     const answer = await reply(api.POST("/api/season/visits", { body }));
     refused = against(answer);
     if (answer.kind === "ok") onplanned(plan.day);

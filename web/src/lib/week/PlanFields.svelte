@@ -1,20 +1,15 @@
 <script lang="ts">
   import type { Snippet } from "svelte";
   import type { Schema } from "../api/client";
+  import { minuteOf, timeOf, type Against, type Plan } from "./plan";
 
   /** Who, when and how long: of a visit that is moved, and of a call that becomes one. */
-  export interface Plan {
-    technicianId: string;
-    day: string;
-    time: string;
-    minutes: number;
-  }
   interface Props {
     plan: Plan;
     technicians: Schema["Technician"][];
     today: string;
     /** What stands against it; asked back once where it is only unusual. */
-    refused: { sentences: string[]; ask: boolean } | null;
+    refused: Against | null;
     word: string;
     /** Whether somebody plans for themselves alone. */
     own?: boolean;
@@ -26,11 +21,8 @@
   let { plan, technicians, today, refused, word, own = false, children, onchange, onplan }: Props = $props();
   const set = (change: Partial<Plan>) => onchange({ ...plan, ...change });
 
-  function shift(minutes: number) {
-    const [hour, minute] = plan.time.split(":").map(Number);
-    const at = Math.min(22 * 60, Math.max(5 * 60, hour! * 60 + minute! + minutes));
-    set({ time: `${String(Math.floor(at / 60)).padStart(2, "0")}:${String(at % 60).padStart(2, "0")}` });
-  }
+  const shift = (minutes: number) =>
+    set({ time: timeOf(Math.min(22 * 60, Math.max(5 * 60, minuteOf(plan.time) + minutes))) });
 </script>
 
 <form

@@ -2,8 +2,8 @@
   import { api, refusals, reply, type Schema } from "../api/client";
   import TextField from "../components/TextField.svelte";
   import { dayOf } from "../dates";
-  import PlanFields, { type Plan } from "./PlanFields.svelte";
-  import { against, minuteOf } from "./plan";
+  import PlanFields from "./PlanFields.svelte";
+  import { move, planOf, type Against, type Plan } from "./plan";
 
   /** The brick in hand: moved, lengthened, given to somebody else, cancelled. */
   interface Props {
@@ -13,20 +13,14 @@
     /** Whether the one who looks plans for everybody. */
     movable: boolean;
     /** A drop that was asked back: its plan and what stands against it. */
-    dropped?: { plan: Plan; refused: { sentences: string[]; ask: boolean } } | null;
+    dropped?: { plan: Plan; refused: Against } | null;
     onchanged: (said: string) => void;
   }
   let { visit, technicians, today, movable, dropped = null, onchanged }: Props = $props();
 
   const id = $derived(visit.stop.visitId);
-  const stored = $derived({
-    technicianId: visit.stop.technicianId,
-    day: visit.day,
-    time: visit.from.slice(0, 5),
-    minutes: minuteOf(visit.to) - minuteOf(visit.from),
-  });
   // svelte-ignore state_referenced_locally
-  let plan = $state<Plan>(dropped?.plan ?? stored);
+  let plan = $state<Plan>(dropped?.plan ?? planOf(visit));
   // svelte-ignore state_referenced_locally
   let refused = $state(dropped?.refused ?? null);
   let why = $state("");
@@ -40,11 +34,9 @@
     });
   });
 
-  async function move(despite: boolean) {
-    const body = { baseVersion: visit.stop.planVersion, ...plan, time: `${plan.time}:00`, despite };
-    const answer = await reply(api.PUT("/api/visits/{id}/plan", { params: { path: { id } }, body }));
-    refused = against(answer);
-    if (answer.kind === "ok") onchanged(`${visit.stop.street}: ${plan.time}, planned.`);
+  async function place(despite: boolean) {
+    refused = await move(visit, plan, despite);
+    if (!refused) onchanged(`${visit.stop.street}: ${plan.time}, planned.`);
   }
 
   async function cancel() {
@@ -71,7 +63,7 @@
         {refused}
         word="Move it there"
         onchange={(p) => ([plan, refused] = [p, null])}
-        onplan={move}
+        onplan={place}
       />
     </div>
     {#if cancelling}

@@ -3,8 +3,8 @@
   import TextField from "../components/TextField.svelte";
   import { dayOf } from "../dates";
   import { uuid7 } from "../uuid";
-  import PlanFields, { type Plan } from "./PlanFields.svelte";
-  import { against } from "./plan";
+  import PlanFields from "./PlanFields.svelte";
+  import { against, nextFree, sent, type Against, type Plan } from "./plan";
 
   /** Calls that have no place in the wall yet, the pressing ones on top. */
   interface Props {
@@ -19,7 +19,7 @@
   let open = $state<string | null>(null);
   let visitId = $state(uuid7());
   let plan = $state<Plan>({ technicianId: "", day: "", time: "08:00", minutes: 60 });
-  let refused = $state<{ sentences: string[]; ask: boolean } | null>(null);
+  let refused = $state<Against | null>(null);
   let why = $state("");
   let failed = $state<string[]>([]);
 
@@ -37,14 +37,10 @@
   }
 
   // The first free time of whoever goes, from that day on.
-  async function free() {
-    const query = { technicianId: plan.technicianId, from: plan.day, minutes: plan.minutes };
-    const answer = await reply(api.GET("/api/season/slot", { params: { query } }));
-    if (answer.kind === "ok") plan = { ...plan, day: answer.data.day, time: answer.data.time.slice(0, 5) };
-  }
+  const free = async () => ({ plan, refused } = await nextFree(plan));
 
   async function place(call: Schema["WaitingCall"], despite: boolean) {
-    const body = { id: visitId, ...plan, time: `${plan.time}:00`, despite };
+    const body = { id: visitId, ...sent(plan, despite) };
     const answer = await reply(api.POST("/api/calls/{id}/plan", { params: { path: { id: call.id } }, body }));
     refused = against(answer);
     if (answer.kind === "ok") onchanged(`${call.street}: planned.`, plan.day);

@@ -1,15 +1,14 @@
 <script lang="ts">
   import { goto } from "$app/navigation";
-  import { api, byField, headline, reply, type Schema } from "$lib/api/client";
+  import { api, byField, failure, headline, reply, type Schema } from "$lib/api/client";
   import TextField from "$lib/components/TextField.svelte";
   import FirmFields from "$lib/firm/FirmFields.svelte";
-  import { ordinary } from "$lib/firm/ways";
   import { session } from "$lib/session.svelte";
   import { settings } from "$lib/settings.svelte";
 
   let code = $state("");
   let firm = $state<Schema["FirmEntry"]>({ name: "", place: "", timeZone: "" });
-  let ways = $state(ordinary());
+  let ways = $state<Schema["FirmWays"] | null>(null);
   let name = $state("");
   let email = $state("");
   let password = $state("");
@@ -19,7 +18,8 @@
   let busy = $state(false);
 
   void reply(api.GET("/api/set-up")).then((answer) => {
-    if (answer.kind === "ok") stations = answer.data;
+    failed = failure(answer);
+    if (answer.kind === "ok") ({ stations, ways } = answer.data);
   });
   $effect(() => {
     if (session.state && !session.state.empty) void goto("/sign-in");
@@ -35,7 +35,7 @@
     errors = byField(answer);
     failed = headline(answer);
     if (answer.kind !== "ok") return;
-    settings.begin(ways.units as "metric" | "us");
+    settings.begin(ways!.units as "metric" | "us");
     await session.load();
     await goto("/firm");
   }
@@ -55,7 +55,7 @@
     </section>
     <section aria-labelledby="firm-title">
       <h2 id="firm-title" class="mb-2 text-lg">The firm</h2>
-      <FirmFields {firm} {ways} {stations} {errors} onchange={(f, w) => ([firm, ways] = [f, w])} />
+      {#if ways}<FirmFields {firm} {ways} {stations} {errors} onchange={(f, w) => ([firm, ways] = [f, w])} />{/if}
     </section>
     <section aria-labelledby="owner-title" class="max-w-md space-y-4">
       <h2 id="owner-title" class="text-lg">You, its owner</h2>

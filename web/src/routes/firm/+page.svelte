@@ -25,7 +25,7 @@
     if (answer.kind === "ok") take(answer.data);
   });
   void reply(api.GET("/api/set-up")).then((answer) => {
-    if (answer.kind === "ok") stations = answer.data;
+    if (answer.kind === "ok") stations = answer.data.stations;
   });
 
   async function save(event: SubmitEvent) {

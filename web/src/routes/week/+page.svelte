@@ -1,13 +1,13 @@
 <script lang="ts">
   import { page } from "$app/state";
   import { goto } from "$app/navigation";
-  import { api, failure, page as pageOf, reply, type Schema } from "$lib/api/client";
+  import { api, failure, page as pageOf, type Schema } from "$lib/api/client";
   import Failure from "$lib/components/Failure.svelte";
   import { day as said, onScale } from "$lib/dates";
   import { keys } from "$lib/keys.svelte";
   import { session } from "$lib/session.svelte";
   import DayWall from "$lib/week/DayWall.svelte";
-  import { against, minuteOf } from "$lib/week/plan";
+  import { minuteOf, move, planOf, type Against, type Plan } from "$lib/week/plan";
   import VisitPlan from "$lib/week/VisitPlan.svelte";
   import WaitingCalls from "$lib/week/WaitingCalls.svelte";
 
@@ -16,10 +16,7 @@
   let failed = $state("");
   let told = $state("");
   let picked = $state<string | null>(null);
-  let dropped = $state<{
-    plan: { technicianId: string; day: string; time: string; minutes: number };
-    refused: { sentences: string[]; ask: boolean };
-  } | null>(null);
+  let dropped = $state<{ plan: Plan; refused: Against } | null>(null);
 
   const asked = $derived(page.url.searchParams.get("day"));
   const desk = $derived(session.person?.role !== "technician");
@@ -37,12 +34,10 @@
   const days = $derived(
     week
       ? Array.from({ length: 7 }, (_, i) => plus(week!.monday, i)).filter(
-          (d) => works(d) || d === chosen || visitsOn(d).length,
+          (d) => week!.workDays.includes(d) || d === chosen || visitsOn(d).length,
         )
       : [],
   );
-  const names = ["sunday", "monday", "tuesday", "wednesday", "thursday", "friday", "saturday"];
-  const works = (date: string) => week!.ways.workDays.includes(names[new Date(onScale(date)).getUTCDay()]!);
   const visitsOn = (date: string) => week!.visits.filter((v) => v.day === date);
   const hoursOf = (visits: Visit[]) => visits.reduce((sum, v) => sum + minuteOf(v.to) - minuteOf(v.from), 0) / 60;
   const short = (date: string) =>
@@ -60,20 +55,17 @@
 
   async function changed(sentence: string, day?: string) {
     [told, picked, dropped] = [sentence, null, null];
+    // Another day is read because its address changes.
     if (day && day !== chosen) await go(day);
-    await load();
+    else await load();
   }
 
   // A drop that is unusual or does not fit is asked back below, where it can be put right.
   async function drop(v: Visit, technicianId: string, time: string) {
-    const plan = { technicianId, day: v.day, time, minutes: minuteOf(v.to) - minuteOf(v.from) };
-    const body = { baseVersion: v.stop.planVersion, ...plan, time: `${time}:00`, despite: false };
-    const answer = await reply(api.PUT("/api/visits/{id}/plan", { params: { path: { id: v.stop.visitId } }, body }));
-    const refused = against(answer);
+    const plan = { ...planOf(v), technicianId, time };
+    const refused = await move(v, plan, false);
     if (!refused) return changed(`${v.stop.street}: ${time}, planned.`);
-    picked = null;
-    dropped = { plan, refused };
-    picked = v.stop.visitId;
+    [dropped, picked] = [{ plan, refused }, v.stop.visitId];
   }
 </script>
 

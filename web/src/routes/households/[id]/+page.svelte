@@ -2,10 +2,11 @@
   import { page } from "$app/state";
   import { api, byField, failure, headline, page as pageOf, reply, type Reply, type Schema } from "$lib/api/client";
   import Failure from "$lib/components/Failure.svelte";
-  import CustomerFields from "$lib/books/CustomerFields.svelte";
+  import Correct from "$lib/books/Correct.svelte";
+  import Fields from "$lib/books/Fields.svelte";
+  import { stove as stoveTold, usualFlue, who } from "$lib/books/fields";
   import HouseFields from "$lib/books/HouseFields.svelte";
   import StoveFields from "$lib/books/StoveFields.svelte";
-  import StoveTold from "$lib/books/StoveTold.svelte";
   import { dayOf } from "$lib/dates";
   import { session } from "$lib/session.svelte";
   import { settings } from "$lib/settings.svelte";
@@ -102,8 +103,10 @@
     </div>
     <section class="bg-base-100 border-base-300 mt-4 rounded-lg border p-4" aria-label="Household">
       {#key books.version}
-        <CustomerFields
-          customer={books.customer}
+        <Correct
+          value={books.customer}
+          fields={who}
+          prefix="customer-"
           errors={errorsOf("customer")}
           disabled={!mayWrite}
           keep={(c) => keepCustomer(c, books!.version)}
@@ -141,11 +144,11 @@
                 }}
               >
                 <h3 class="mb-2">Another stove</h3>
-                <StoveTold
-                  stove={adding.stove}
-                  storeys={h.house.storeyNames}
+                <Fields
+                  fields={[...stoveTold(h.house.storeyNames, true), usualFlue()]}
+                  value={adding.stove}
                   errors={errorsOf(`new.${h.house.id}`)}
-                  onchange={(stove) => (adding = { ...adding!, stove })}
+                  onchange={(change) => (adding = { ...adding!, stove: { ...adding!.stove, ...change } })}
                 />
                 <div class="mt-3 flex gap-3">
                   <button class="btn btn-primary min-h-11">Write it down</button>

@@ -2,11 +2,9 @@
   import { goto } from "$app/navigation";
   import { page } from "$app/state";
   import { api, byField, headline, reply, type Problem, type Schema } from "$lib/api/client";
-  import NumberField from "$lib/components/NumberField.svelte";
-  import TextField from "$lib/components/TextField.svelte";
-  import StoveTold from "$lib/books/StoveTold.svelte";
+  import Fields from "$lib/books/Fields.svelte";
+  import { address, stove, usualFlue, whereabouts, who } from "$lib/books/fields";
   import { settings } from "$lib/settings.svelte";
-  import { tables } from "$lib/tables.svelte";
   import { uuid7 } from "$lib/uuid";
 
   type Told = Schema["NewHousehold"];
@@ -48,115 +46,32 @@
       void keep(false);
     }}
   >
-    <section class="grid gap-4 sm:grid-cols-2" aria-label="Who">
-      <TextField
-        id="name"
-        label="Name"
-        most={200}
-        value={told.name ?? ""}
-        errors={errors.name}
-        onchange={(name) => set({ name })}
-      />
-      <TextField
-        id="phone"
-        label="Phone"
-        most={60}
-        value={told.phone ?? ""}
-        errors={errors.phone}
-        onchange={(phone) => set({ phone })}
-      />
-      <TextField
-        id="email"
-        label="Mail address"
-        most={254}
-        value={told.email ?? ""}
-        errors={errors.email}
-        onchange={(email) => set({ email })}
-      />
-      <TextField
-        id="note"
-        label="How to get in: dog, key, parking, ladder"
-        most={2000}
-        value={told.note ?? ""}
-        errors={errors.note}
-        onchange={(note) => set({ note })}
-      />
-    </section>
+    <section aria-label="Who"><Fields fields={who} value={told} {errors} onchange={set} /></section>
     <section aria-labelledby="house">
       <h2 id="house" class="mb-2 text-lg">House</h2>
-      <div class="grid gap-4 sm:grid-cols-2">
-        <TextField
-          id="street"
-          label="Street and number"
-          most={200}
-          value={told.street ?? ""}
-          errors={errors.street}
-          onchange={(street) => set({ street })}
-        />
-        <TextField
-          id="place"
-          label="Place"
-          most={200}
-          value={told.place ?? ""}
-          errors={errors.place}
-          onchange={(place) => set({ place })}
-        />
-        <label class="block"
-          ><span class="text-quiet mb-1 block text-sm">Built</span>
-          <select
-            class="select min-h-11 w-full"
-            value={told.builtEra ?? ""}
-            onchange={(e) => set({ builtEra: e.currentTarget.value || null })}
-          >
-            <option value="">not known</option>
-            {#each tables.words("builtEra") as era (era.code)}<option value={era.code}>{era.name}</option>{/each}
-          </select></label
-        >
-        <NumberField
-          id="storeys"
-          label="Storeys"
-          quantity="count"
-          value={told.storeys ?? null}
-          errors={errors.storeys}
-          onchange={(n) => set({ storeys: n === null ? null : Math.round(n) })}
-        />
-      </div>
+      <Fields
+        fields={[
+          ...address(),
+          { code: "storeys", label: "Storeys", quantity: "count", whole: true, steps: true, open: true },
+        ]}
+        value={told}
+        {errors}
+        onchange={set}
+      />
       <details class="mt-2" open={!!errors.latitude || !!errors.longitude || !!errors.altitudeM}>
         <summary class="link min-h-11 cursor-pointer py-2">Where it lies</summary>
-        <div class="grid gap-4 sm:grid-cols-3">
-          <NumberField
-            id="latitude"
-            label="Latitude, °"
-            quantity="ratio"
-            compact
-            value={told.latitude ?? null}
-            errors={errors.latitude}
-            onchange={(latitude) => set({ latitude })}
-          />
-          <NumberField
-            id="longitude"
-            label="Longitude, °"
-            quantity="ratio"
-            compact
-            value={told.longitude ?? null}
-            errors={errors.longitude}
-            onchange={(longitude) => set({ longitude })}
-          />
-          <NumberField
-            id="altitude"
-            label="Altitude"
-            quantity="altitude"
-            compact
-            value={told.altitudeM ?? null}
-            errors={errors.altitudeM}
-            onchange={(altitudeM) => set({ altitudeM })}
-          />
-        </div>
+        <Fields fields={whereabouts(true)} value={told} {errors} onchange={set} />
       </details>
     </section>
     <section aria-labelledby="stove">
       <h2 id="stove" class="mb-2 text-lg">Stove</h2>
-      <StoveTold stove={told.stove ?? {}} {errors} onchange={(stove) => set({ stove })} />
+      <Fields
+        fields={[...stove([], true), usualFlue()]}
+        value={told.stove ?? {}}
+        {errors}
+        onchange={(change) => set({ stove: { ...told.stove, ...change } })}
+      />
+      {#each errors.storey ?? [] as sentence (sentence)}<p class="text-error text-sm">{sentence}</p>{/each}
     </section>
     {#if failed}
       <div role="alert" class="border-primary border-l-4 pl-3">
