@@ -3,6 +3,7 @@ using System.Text.Json;
 using System.Text.Json.Serialization.Metadata;
 using Dapper;
 using Grate.Core;
+using Grate.Core.Firebox;
 using Grate.Core.Visits;
 using Npgsql;
 
@@ -31,6 +32,17 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
     private const string EarlierFacts =
         "(select coalesce(json_agg(json_build_object('name', x.name, 'value', x.value, 'word', x.word) order by array_position(@steps, x.step), x.name), '[]') from station_facts x where x.visit_id = v.id)";
 
+    // What was kept for the model, this stove's own among it: a model is what its plate calls it, whatever the spelling's case.
+    private static readonly string ModelLists = $"""
+        (select coalesce(json_agg(to_json(l)), '[]') from (
+            select v.id, v.planned_start as "plannedStart", t.name as by,
+                (select json_agg(json_build_object('name', y.name, 'value', y.value, 'word', y.word)) from station_facts y where y.visit_id = v.id and y.name like '{StripFacts.Begins}%') as facts
+            from station_facts x join visits v on v.id = x.visit_id join appliances k on k.id = v.appliance_id join people t on t.id = v.technician_id
+            where x.name = '{StripFacts.ForModel}' and v.state = 'signed' and v.planned_start < asked.before
+                and k.kind = a.kind and k.combustor = a.combustor and lower(btrim(k.model)) = lower(btrim(a.model))
+            order by v.planned_start desc limit 5) l)
+        """;
+
     /// <summary>A customer of <c>customers c</c> as JSON.</summary>
     internal const string CustomerJson = "json_build_object('id', c.id, 'name', c.name, 'phone', c.phone, 'email', c.email, 'note', c.note)";
 
@@ -51,7 +63,7 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
 
     // A firm's habits change: only its newest 300 visits of a kind are looked through.
     // asked: stove, flue, before (only visits before this count). One row of it is one document.
-    private const string Document = $"""
+    private static readonly string Document = $"""
         json_build_object(
             'readAt', statement_timestamp(),
             'firm', (select json_build_object('name', m.name, 'place', m.place, 'timeZone', m.time_zone, 'inspectionMonths', m.inspection_months,
@@ -74,6 +86,7 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
                 from visits v where v.appliance_id = a.id and v.state = 'signed' and v.planned_start < asked.before),
             'stops', (select coalesce(json_agg(json_build_object('code', t.code, 'setAt', t.set_at) order by t.set_at), '[]')
                 from safety_stops t where t.appliance_id = a.id and t.cleared_at is null),
+            'modelLists', {ModelLists},
             'learned', (select coalesce(json_agg(to_json(l)), '[]') from (
                 select x.name, percentile_cont(0.5) within group (order by x.value) as median, count(*)::int as visits
                 from (select v.id from visits v join appliances k on k.id = v.appliance_id
@@ -97,7 +110,7 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
     internal const string AskedVisits = "select v.id, v.appliance_id as stove, v.flue_version_id as flue, v.planned_start as before from visits v";
 
     /// <summary>A visit with everything its answers rest on; its last bracket is left open.</summary>
-    internal const string Visit = $"""
+    internal static readonly string Visit = $"""
         {Document},
             'visit', (select json_build_object('id', v.id, 'applianceId', v.appliance_id, 'flueVersionId', v.flue_version_id, 'technicianId', v.technician_id, 'technician', t.name,
                 'plannedStart', v.planned_start, 'plannedEnd', v.planned_end, 'purpose', v.purpose, 'complaint', v.complaint, 'state', v.state,
@@ -125,7 +138,7 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
             with asked as (
                 select distinct on (f.appliance_id) f.appliance_id as stove, f.id as flue, 'infinity'::timestamptz as before
                 from flue_versions f where f.appliance_id = any(@ids) order by f.appliance_id, f.number desc)
-            select {(reads is null ? Document : Document.Replace(EarlierFacts, "'[]'::json", StringComparison.Ordinal))})::text from asked {Sources}
+            select {(reads is null ? Document : Document.Replace(EarlierFacts, "'[]'::json", StringComparison.Ordinal).Replace(ModelLists, "'[]'::json", StringComparison.Ordinal))})::text from asked {Sources}
             """, new { ids, learns, steps = StepsInOrder });
         var stoves = documents.Select(d => Read<StoveDocument>(d));
         if (reads is not null)
@@ -177,14 +190,22 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
 
     private sealed record EarlierDocument(Guid Id, DateTimeOffset PlannedStart, bool ThisFlue, DateOnly? NextInspection, IReadOnlyList<Fact> Facts, IReadOnlyList<PartFound> Found);
 
+    private sealed record ModelListDocument(Guid Id, DateTimeOffset PlannedStart, string By, IReadOnlyList<Fact> Facts);
+
     private sealed record StopDocument(string Code, DateTimeOffset SetAt);
 
     private record StoveDocument(DateTimeOffset ReadAt, Firm Firm, Customer Customer, House House, Stove Stove, FlueVersion Flue, IReadOnlyList<EarlierDocument> Earlier,
         IReadOnlyList<StopDocument> Stops, IReadOnlyList<LearnedFact> Learned)
     {
+        // What was signed before there were such lists holds none.
+        public IReadOnlyList<ModelListDocument>? ModelLists { get; init; }
+
         public StoveHistory History() => new(House, Stove, Flue,
             [.. Earlier.Select(e => new EarlierVisit(e.Id, Firm.Day(e.PlannedStart), e.ThisFlue, e.NextInspection, e.Facts, e.Found))],
-            [.. Stops.Select(s => new StandingStop(s.Code, Firm.Day(s.SetAt)))], Learned);
+            [.. Stops.Select(s => new StandingStop(s.Code, Firm.Day(s.SetAt)))], Learned)
+        {
+            ModelLists = [.. (ModelLists ?? []).Select(m => new ModelList(m.Id, Firm.Day(m.PlannedStart), m.By, m.Facts))],
+        };
     }
 
     private sealed record FactDocument(string Step, string Station, string Name, double? Value, string? Word, DateTimeOffset SavedAt);

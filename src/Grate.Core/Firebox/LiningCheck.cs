@@ -21,6 +21,14 @@ public enum PanelPlace
     /// <summary>The front lip.</summary>
     [Said("Front lip")]
     Lip,
+
+    /// <summary>The arch over the left side, its height taken along the curve.</summary>
+    [Said("Left arch")]
+    LeftArch,
+
+    /// <summary>The arch over the right side, its height taken along the curve.</summary>
+    [Said("Right arch")]
+    RightArch,
 }
 
 /// <summary>State of a brick (handbook 04 section 1).</summary>
@@ -101,7 +109,7 @@ public sealed record PanelEntry(double? WidthMm = null, double? HeightMm = null,
 public sealed record BrickMark([property: Words(typeof(BrickState))] string? State = null, double? CrackMm = null, double? LostMm = null, [property: Words(typeof(BrickCause))] string? Cause = null, bool Renewed = false);
 
 /// <summary>The lining as looked at.</summary>
-/// <param name="Panels">Panels by the words of their places.</param>
+/// <param name="Panels">Panels by the words of their places; one of lip or arches that is named here is there.</param>
 /// <param name="Bricks">Bricks by panel and number: "floor-3".</param>
 /// <param name="Order">Bricks in the order they came out; those that are not named are numbered after them. Default as found before.</param>
 public sealed record LiningCheck(IReadOnlyDictionary<string, PanelEntry?>? Panels = null, IReadOnlyDictionary<string, BrickMark?>? Bricks = null, IReadOnlyList<string>? Order = null);
@@ -161,11 +169,11 @@ public sealed record LiningCheckAnswer(IReadOnlyList<LiningPanel> Panels, IReadO
     public static LiningCheckAnswer? To(LiningCheck check, VisitContext at, EntryErrors errors)
     {
         var entered = check.Panels ?? new Dictionary<string, PanelEntry?>();
-        var places = Enum.GetValues<PanelPlace>();
         foreach (var code in entered.Keys.Where(k => Word.Find<PanelPlace>(k) is null).Take(5))
             errors.Add($"panels.{code}", Word.OneOf("Panel", code, Word.All<PanelPlace>()));
         var panels = new List<LiningPanel>();
-        foreach (var place in places.Where(p => p != PanelPlace.Lip || entered.ContainsKey(Word.Of(p)) || at.NewestNumber(LiningFacts.WidthMm(p)) is not null))
+        // Every firebox has a floor and three walls; lip and arches only where somebody said so.
+        foreach (var place in Enum.GetValues<PanelPlace>().Where(p => p < PanelPlace.Lip || entered.ContainsKey(Word.Of(p)) || at.NewestText(LiningFacts.Present(p)) is not null || at.NewestNumber(LiningFacts.WidthMm(p)) is not null))
         {
             if (Panel(place, entered.GetValueOrDefault(Word.Of(place)) ?? new(), check, at, errors) is not { } panel)
                 continue;
@@ -242,7 +250,7 @@ public sealed record LiningCheckAnswer(IReadOnlyList<LiningPanel> Panels, IReadO
     {
         var width = Math.Round(1000 * ((stove.Measures?.WidthM ?? 0.60) - 0.12));
         var depth = Math.Round(1000 * ((stove.Measures?.DepthM ?? 0.52) - 0.14));
-        return place switch { PanelPlace.Floor => (width, depth), PanelPlace.Back => (width, 300), PanelPlace.Lip => (width, 60), _ => (depth, 300) };
+        return place switch { PanelPlace.Floor => (width, depth), PanelPlace.Back => (width, 300), PanelPlace.Lip => (width, 60), PanelPlace.LeftArch or PanelPlace.RightArch => (depth, 120), _ => (depth, 300) };
     }
 
     // As bricks of 229 × 114 mm lie, about.

@@ -9,6 +9,9 @@ public static class LiningFacts
 {
     private static string Name(PanelPlace place, string what) => $"lining.{Word.Of(place)}.{what}";
 
+    /// <summary>That a panel is there which not every firebox has.</summary>
+    public static string Present(PanelPlace place) => Name(place, "present");
+
     /// <summary>Width of a panel, mm.</summary>
     public static string WidthMm(PanelPlace place) => Name(place, "width-mm");
 
@@ -67,6 +70,7 @@ public sealed class LiningStation : Station<LiningCheck, LiningCheckAnswer>
         .. Fact.Number(FireboxFacts.LiningKwh, entry.Panels is { Count: > 0 } ? answer.StoredKwh : null),
         .. answer.Panels.SelectMany(panel => entry.Panels?.GetValueOrDefault(Word.Of(panel.Place)) is not { } typed ? [] : (IEnumerable<Fact>)
         [
+            .. Fact.Of(LiningFacts.Present(panel.Place), panel.Place < PanelPlace.Lip ? null : "yes"),
             .. Fact.Number(LiningFacts.WidthMm(panel.Place), typed.WidthMm),
             .. Fact.Number(LiningFacts.HeightMm(panel.Place), typed.HeightMm),
             .. Fact.Number(LiningFacts.ThicknessMm(panel.Place), typed.ThicknessMm),

@@ -41,18 +41,27 @@ public sealed record ApartItem(string? Part = null, [property: Words(typeof(Fixi
 
 /// <summary>The parts of a stove in the order they came out.</summary>
 /// <param name="Items">The parts, at most 40.</param>
-public sealed record StripDown(IReadOnlyList<ApartItem>? Items = null);
+/// <param name="Follows">Code of the list that is followed; null follows the newest.</param>
+/// <param name="ForModel">Whether this order becomes the list of every stove of this model once the visit is signed.</param>
+public sealed record StripDown(IReadOnlyList<ApartItem>? Items = null, string? Follows = null, bool ForModel = false);
 
 /// <summary>A list of parts in the order they come out: a pattern of the kind of stove, or what an earlier visit recorded.</summary>
+/// <param name="Code">Its word: "pattern", or the id of that visit.</param>
+/// <param name="Name">Its name on screen: "list of this model, 3 May 2026, N. Dell".</param>
 /// <param name="From">Day of that visit; null for the pattern.</param>
 /// <param name="Items">The parts.</param>
-public sealed record StripList(DateOnly? From, IReadOnlyList<ApartItem> Items);
+public sealed record StripList(string Code, string Name, DateOnly? From, IReadOnlyList<ApartItem> Items)
+{
+    /// <summary>Word of the list that goes by the kind of stove.</summary>
+    public const string Pattern = "pattern";
+}
 
 /// <summary>What follows from taking apart (handbook 04 section 4).</summary>
-/// <param name="List">What this stove's list says; it is proposed part by part.</param>
+/// <param name="List">The list that is followed; it is proposed part by part.</param>
+/// <param name="Lists">Every list there is for this stove, newest first, the pattern last.</param>
 /// <param name="WayBack">Places of the items in the order in which they go back, from 0.</param>
 /// <param name="Sentences">In words.</param>
-public sealed record StripDownAnswer(StripList List, IReadOnlyList<int> WayBack, IReadOnlyList<Sentence> Sentences) : IReckoned
+public sealed record StripDownAnswer(StripList List, IReadOnlyList<StripList> Lists, IReadOnlyList<int> WayBack, IReadOnlyList<Sentence> Sentences) : IReckoned
 {
     /// <summary>Most parts of a list.</summary>
     public const int MostItems = 40;
@@ -77,16 +86,24 @@ public sealed record StripDownAnswer(StripList List, IReadOnlyList<int> WayBack,
             if (item.Fixing is { } fixing)
                 errors.Need<Fixing>($"items[{i}].fixing", fixing, "Fixing");
         }
+        var lists = StripFacts.Lists(at);
+        var followed = record.Follows is { } code ? lists.FirstOrDefault(l => l.Code == code) : lists[0];
+        if (followed is null)
+            errors.Add("follows", Word.OneOf("List", record.Follows, lists.Select(l => l.Code)));
+        if (record.ForModel && items.Count == 0)
+            errors.Add("forModel", "A list of this model has at least one part.");
         if (errors.Any)
             return null;
         // The list backwards, but for parts that say otherwise.
         var way = items.OrderBy(i => i.Item.GoesBack ?? items.Count - i.At).ThenBy(i => i.Item.GoesBack is null).ThenByDescending(i => i.At).Select(i => i.At).ToList();
-        return new(StripFacts.Newest(at.History) ?? new(null, StripPattern.Of(at.Stove)), way, Words([.. items.Select(i => i.Item)]));
+        return new(followed!, lists, way, Words([.. items.Select(i => i.Item)], record.ForModel ? at.Stove.Model.Trim() : null));
     }
 
-    private static IReadOnlyList<Sentence> Words(IReadOnlyList<ApartItem> items)
+    private static IReadOnlyList<Sentence> Words(IReadOnlyList<ApartItem> items, string? forModel)
     {
         var said = new Said();
+        if (forModel is not null)
+            said.Add(Weight.Hint, Say($"Signed, this order is the list of every “{forModel}”; the lists before it are kept."));
         var (open, ordered) = (items.Where(i => i is { Back: false, Ordered: false }).ToList(), items.Where(i => i is { Back: false, Ordered: true }).ToList());
         if (items.Count == 0)
             return said.Add(Weight.Verdict, Say("Tap the parts in the order they come out; the list is played backwards when they go back.")).InOrder();
@@ -138,26 +155,44 @@ public static class StripPattern
     }
 }
 
-/// <summary>The list of a stove among its facts: the newest is proposed, the older stay in their visits.</summary>
+/// <summary>Lists of taking apart among what visits found out: none is ever overwritten, the newest is proposed.</summary>
 public static class StripFacts
 {
-    private static string Name(int item, string what) => string.Create(CultureInfo.InvariantCulture, $"apart.{item:00}.{what}");
+    /// <summary>How the names of these facts begin.</summary>
+    public const string Begins = "apart.";
+
+    /// <summary>That a list is meant for every stove of its model.</summary>
+    public const string ForModel = $"{Begins}for-model";
+
+    private static string Name(int item, string what) => string.Create(CultureInfo.InvariantCulture, $"{Begins}{item:00}.{what}");
 
     /// <summary>The facts of a list.</summary>
-    public static IEnumerable<Fact> Of(IReadOnlyList<ApartItem> items) => items.SelectMany((item, i) => (IEnumerable<Fact>)
+    public static IEnumerable<Fact> Of(StripDown record) => (record.Items ?? []).SelectMany((item, i) => (IEnumerable<Fact>)
     [
         .. Fact.Of(Name(i, "part"), item.Part!.Trim()), .. Fact.Of(Name(i, "fixing"), item.Fixing), .. Fact.Number(Name(i, "count"), item.Count),
         .. Fact.Of(Name(i, "tool"), Kept(item.Tool)), .. Fact.Of(Name(i, "caution"), Kept(item.Caution)), .. Fact.Of(Name(i, "label"), Kept(item.Label)), .. Fact.Number(Name(i, "goes-back"), item.GoesBack),
-    ]);
+    ]).Concat(Fact.Of(ForModel, record.ForModel ? "yes" : null));
 
-    /// <summary>The newest list of a stove; null where none was recorded.</summary>
-    public static StripList? Newest(StoveHistory history)
+    /// <summary>Every list there is for a stove: its own and its model's, newest first, then the pattern of its kind.</summary>
+    public static IReadOnlyList<StripList> Lists(VisitContext at)
     {
-        if (history.Earlier.LastOrDefault(v => v.Text(Name(0, "part")) is not null) is not { } visit)
-            return null;
-        var items = Enumerable.Range(0, StripDownAnswer.MostItems).TakeWhile(i => visit.Text(Name(i, "part")) is not null)
-            .Select(i => new ApartItem(visit.Text(Name(i, "part")), visit.Text(Name(i, "fixing")), (int?)visit.Number(Name(i, "count")), visit.Text(Name(i, "tool")), visit.Text(Name(i, "caution")), visit.Text(Name(i, "label")), (int?)visit.Number(Name(i, "goes-back"))));
-        return new(visit.Day, [.. items]);
+        var own = at.History.Earlier.Select(v => (v.Id, v.Day, Name: $"this stove, {v.Day:d MMMM yyyy}", v.Facts));
+        var model = at.History.ModelLists.Where(m => at.History.Earlier.All(v => v.Id != m.Id)).Select(m => (m.Id, m.Day, Name: $"list of this model, {m.Day:d MMMM yyyy}, {m.By}", m.Facts));
+        return
+        [
+            .. own.Concat(model).Select(v => (v.Id, v.Day, v.Name, Items: Read(v.Facts))).Where(v => v.Items.Count > 0).OrderByDescending(v => v.Day)
+                .Select(v => new StripList($"{v.Id}", v.Name, v.Day, v.Items)),
+            new(StripList.Pattern, "as stoves of this kind usually come apart", null, StripPattern.Of(at.Stove)),
+        ];
+    }
+
+    private static List<ApartItem> Read(IReadOnlyList<Fact> facts)
+    {
+        var known = facts.Where(f => f.Name.StartsWith(Begins, StringComparison.Ordinal)).GroupBy(f => f.Name).ToDictionary(f => f.Key, f => f.Last());
+        string? Text(int i, string what) => known.GetValueOrDefault(Name(i, what))?.Word;
+        int? Number(int i, string what) => (int?)known.GetValueOrDefault(Name(i, what))?.Value;
+        return [.. Enumerable.Range(0, StripDownAnswer.MostItems).TakeWhile(i => Text(i, "part") is not null)
+            .Select(i => new ApartItem(Text(i, "part"), Text(i, "fixing"), Number(i, "count"), Text(i, "tool"), Text(i, "caution"), Text(i, "label"), Number(i, "goes-back")))];
     }
 
     private static string? Kept(string? text) => string.IsNullOrWhiteSpace(text) ? null : text.Trim();
@@ -190,7 +225,7 @@ public sealed class StripDownStation : Station<StripDown, StripDownAnswer>
     public override StripDownAnswer? Answer(StripDown entry, VisitContext at, EntryErrors errors) => StripDownAnswer.To(entry, at, errors);
 
     /// <inheritdoc/>
-    public override IEnumerable<Fact> Facts(StripDown entry, StripDownAnswer answer) => StripFacts.Of(entry.Items ?? []);
+    public override IEnumerable<Fact> Facts(StripDown entry, StripDownAnswer answer) => StripFacts.Of(entry);
 
     /// <inheritdoc/>
     public override IEnumerable<ComputedStop> Stops(StripDown entry, StripDownAnswer answer)

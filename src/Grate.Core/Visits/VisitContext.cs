@@ -17,6 +17,13 @@ public sealed record EarlierVisit(
     public string? Text(string name) => Facts.LastOrDefault(f => f.Name == name)?.Word;
 }
 
+/// <summary>A signed visit of a stove of the same model whose way of taking apart was kept for the model.</summary>
+/// <param name="Id">UUIDv7.</param>
+/// <param name="Day">Its day at the firm's place.</param>
+/// <param name="By">Whose visit it was.</param>
+/// <param name="Facts">The list.</param>
+public sealed record ModelList(Guid Id, DateOnly Day, string By, IReadOnlyList<Fact> Facts);
+
 /// <summary>A stop that stands on a stove.</summary>
 /// <param name="Code">Its word.</param>
 /// <param name="Day">Day it was set.</param>
@@ -32,6 +39,9 @@ public sealed record StandingStop(string Code, DateOnly Day);
 public sealed record StoveHistory(House House, Stove Stove, FlueVersion Flue, IReadOnlyList<EarlierVisit> Earlier,
     IReadOnlyList<StandingStop> Stops, IReadOnlyList<LearnedFact> Learned)
 {
+    /// <summary>Lists of taking apart that were kept for this model of stove, newest first.</summary>
+    public IReadOnlyList<ModelList> ModelLists { get; init; } = [];
+
     /// <summary>A number as the newest visit found it that found one; null where none did.</summary>
     public double? NewestNumber(string name) => Earlier.Reverse().Select(v => v.Number(name)).FirstOrDefault(v => v is not null);
 

@@ -143,6 +143,20 @@ public class InsideStationTests
     }
 
     [Fact]
+    public void Lip_and_arches_are_there_where_somebody_said_so_and_stay()
+    {
+        static string Places(LiningCheckAnswer answer) => string.Join(' ', answer.Panels.Select(p => Word.Of(p.Place)));
+        var entry = new LiningCheck(new Dictionary<string, PanelEntry?> { ["left-arch"] = new(), ["right-arch"] = new(380, 140) });
+        var answer = _lining.Ask(entry);
+        Assert.Equal("floor back left right left-arch right-arch", Places(answer));
+        // A usual arch is as deep as the floor, and 120 mm along its curve.
+        var arch = answer.Panels[4];
+        Assert.Equal((answer.Panels[0].HeightMm, 120.0, false), (arch.WidthMm, arch.HeightMm, arch.Measured));
+        Assert.Equal("floor back left right left-arch right-arch", Places(_lining.Ask(new(), At(Histories.Visit(new(2025, 10, 1), [.. _lining.Facts(entry, answer)])))));
+        Assert.Equal("floor back left right", Places(_lining.Ask(new())));
+    }
+
+    [Fact]
     public void Bricks_are_numbered_as_they_came_out_and_so_at_the_next_visit()
     {
         static string Numbers(LiningCheckAnswer answer) => string.Join(' ', answer.Panels.SelectMany(p => p.Bricks).OrderBy(b => b.Number).Take(4).Select(b => b.Code));
@@ -196,9 +210,27 @@ public class InsideStationTests
         var entry = new StripDown([new("probe"), new("air tubes", "clips", 4, "pliers", "brittle", "notch left"), new("top slab", "lifts", GoesBack: 1), new("sides", "wedged")]);
         var answer = _stripDown.Ask(entry);
         Assert.Equal([2, 3, 1, 0], answer.WayBack);
-        var later = _stripDown.Ask(new(), At(Histories.Visit(new(2024, 10, 1), new Fact("apart.00.part", null, "old order")), Histories.Visit(new(2025, 10, 1), [.. _stripDown.Facts(entry, answer)]))).List;
-        Assert.Equal(new DateOnly(2025, 10, 1), later.From);
-        Assert.Equal(entry.Items!, later.Items);
+        var later = _stripDown.Ask(new(), At(Histories.Visit(new(2024, 10, 1), new Fact("apart.00.part", null, "old order")), Histories.Visit(new(2025, 10, 1), [.. _stripDown.Facts(entry, answer)])));
+        Assert.Equal(new DateOnly(2025, 10, 1), later.List.From);
+        Assert.Equal(entry.Items!, later.List.Items);
+        Assert.Equal(["this stove, 1 October 2025", "this stove, 1 October 2024", "as stoves of this kind usually come apart"], later.Lists.Select(l => l.Name));
+    }
+
+    [Fact]
+    public void List_kept_for_the_model_is_proposed_at_every_stove_of_it_until_a_newer_one_and_the_old_can_be_followed()
+    {
+        static Fact[] List(string part, bool forModel) => [.. StripFacts.Of(new([new(part)], ForModel: forModel))];
+        var old = new ModelList(Guid.CreateVersion7(), new(2025, 3, 1), "N. Dell", List("old order", true));
+        var better = new ModelList(Guid.CreateVersion7(), new(2026, 5, 3), "T. Ash", List("rear plate", true));
+        var at = Histories.At(Histories.Of(Histories.Visit(new(2025, 10, 1), List("own order", false))) with { ModelLists = [better, old] });
+        var answer = _stripDown.Ask(new(), at);
+        Assert.Equal(("list of this model, 3 May 2026, T. Ash", "rear plate"), (answer.List.Name, answer.List.Items.Single().Part));
+        Assert.Equal("rear plate, own order, old order", string.Join(", ", answer.Lists.SkipLast(1).Select(l => l.Items.Single().Part)));
+        Assert.Equal("old order", _stripDown.Ask(new(Follows: $"{old.Id}"), at).List.Items.Single().Part);
+        // A stove whose own visit made the model's list has it once.
+        Assert.Equal(2, _stripDown.Ask(new(), Histories.At(Histories.Of(new EarlierVisit(old.Id, old.Day, true, null, old.Facts, [])) with { ModelLists = [old] })).Lists.Count);
+        Assert.Contains("list of every “Box stove, tubes and board”", Histories.Words(_stripDown.Ask(new([new("baffle")], ForModel: true), at).Sentences), StringComparison.Ordinal);
+        Assert.Equal(["follows", "forModel"], Refused(_stripDown, new(Follows: "mine", ForModel: true)).Keys.Order());
     }
 
     [Fact]

@@ -41,6 +41,17 @@
   function setPanel(change: Partial<Panel>) {
     station.set({ panels: { ...station.entry.panels, [panel!.place]: { ...typed, ...change } } });
   }
+  // Not every firebox has a lip and arches: they come, and go again, by their buttons.
+  const optional = $derived(
+    tables.words("panelPlace").filter((p) => ["lip", "left-arch", "right-arch"].includes(p.code)),
+  );
+  function setPresent(place: string, present: boolean) {
+    const panels = { ...station.entry.panels };
+    if (present) panels[place] = {};
+    else delete panels[place];
+    picked = null;
+    station.set({ panels });
+  }
   // Numbered as they come out: tap after tap; one that has its number already stays as it is.
   let numbering = $state(false);
   const order = $derived(station.entry.order ?? []);
@@ -111,6 +122,18 @@
       </p>
     {/if}
     {#if measuring && panel}
+      <div class="mt-2 flex flex-wrap gap-2" role="group" aria-label="What not every firebox has">
+        {#each optional as place (place.code)}
+          {@const there = answer.panels.some((p) => p.place === place.code)}
+          <button
+            type="button"
+            class="btn btn-sm min-h-11"
+            aria-pressed={there}
+            disabled={!visit.writable || (there && !station.entry.panels?.[place.code])}
+            onclick={() => setPresent(place.code, !there)}>{place.name}</button
+          >
+        {/each}
+      </div>
       <div class="border-primary my-3 border-l-4 pl-3">
         <h4 class="font-semibold">{panel.name}</h4>
         <p class="text-quiet text-sm">Tap a brick of another panel to measure that one.</p>

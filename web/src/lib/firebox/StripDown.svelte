@@ -2,8 +2,8 @@
   import type { Schema } from "../api/client";
   import Choices from "../components/Choices.svelte";
   import NumberField from "../components/NumberField.svelte";
+  import Tick from "../components/Tick.svelte";
   import TextField from "../components/TextField.svelte";
-  import { day } from "../dates";
   import { tables } from "../tables.svelte";
   import Photos from "../visits/Photos.svelte";
   import Reckoning from "../visits/Reckoning.svelte";
@@ -115,11 +115,27 @@
       {/each}
     </ol>
   {:else}
+    {#if station.answer && station.answer.lists.length > 1}
+      <label class="mb-2 block text-sm"
+        ><span class="text-quiet">List that is followed</span>
+        <select
+          class="select min-h-11 w-full"
+          value={list!.code}
+          disabled={!visit.writable}
+          onchange={(e) => station.set({ follows: e.currentTarget.value })}
+        >
+          {#each station.answer.lists as known (known.code)}<option value={known.code}
+              >{known.name}: {known.items.length} parts</option
+            >{/each}
+        </select></label
+      >
+    {:else if list}
+      <p class="text-quiet text-sm">Followed: {list.name}.</p>
+    {/if}
     {#if next.length}
       <p class="text-quiet text-sm">
-        {list!.from ? `As it came apart on ${day(list!.from)}` : "As stoves of this kind usually come apart"}: tap what
-        comes out, <span class="max-lg:hidden">here or in the drawing of the stove</span><span class="lg:hidden"
-          >one after the other</span
+        Tap what comes out, <span class="max-lg:hidden">here or in the drawing of the stove</span><span
+          class="lg:hidden">one after the other</span
         >.
       </p>
       <div class="mt-1 flex flex-wrap gap-2">
@@ -214,7 +230,19 @@
         </li>
       {/each}
     </ol>
+    {#if items.length}
+      <Tick
+        label="Keep this order as the list of every “{visit.doc.stove.model}”"
+        checked={station.entry.forModel ?? false}
+        disabled={!visit.writable}
+        onchange={(forModel) => station.set({ forModel })}
+      />
+    {/if}
   {/if}
-  {#each errors("items") as sentence (sentence)}<p class="text-error text-sm">{sentence}</p>{/each}
+  {#each [...errors("items"), ...errors("follows"), ...errors("forModel")] as sentence (sentence)}<p
+      class="text-error text-sm"
+    >
+      {sentence}
+    </p>{/each}
   <Reckoning reckoner={station.reckoner} assumed={[]} />
 </section>

@@ -13,11 +13,15 @@
   // The floor in the middle, the walls folded down around it; all to one scale, mm.
   const gap = 24;
   const of = (place: string) => panels.find((p) => p.place === place);
-  const [floor, back, left, right, lip] = $derived(["floor", "back", "left", "right", "lip"].map(of));
-  const x0 = $derived(left ? left.heightMm + gap : 0);
-  const y0 = $derived(back ? back.heightMm + gap : 0);
-  const width = $derived(x0 + (floor?.widthMm ?? 0) + (right ? right.heightMm + gap : 0));
-  const height = $derived(y0 + (floor?.heightMm ?? 0) + (lip ? lip.heightMm + gap : 0));
+  const [floor, back, left, right, lip, leftArch, rightArch] = $derived(
+    ["floor", "back", "left", "right", "lip", "left-arch", "right-arch"].map(of),
+  );
+  const across = (panel: Schema["LiningPanel"] | undefined) => (panel ? panel.heightMm + gap : 0);
+  // An arch goes on where its side ends.
+  const x0 = $derived(across(left) + across(leftArch));
+  const y0 = $derived(across(back));
+  const width = $derived(x0 + (floor?.widthMm ?? 0) + across(right) + across(rightArch));
+  const height = $derived(y0 + (floor?.heightMm ?? 0) + across(lip));
   // Where a point of a panel lies: its foot is the edge of the floor that it stands on.
   function at(panel: Schema["LiningPanel"], x: number, y: number): [number, number] {
     const depth = floor?.heightMm ?? 0;
@@ -26,8 +30,12 @@
         return [x0 + x, y0 - gap - y];
       case "left":
         return [x0 - gap - y, y0 + depth - x];
+      case "left-arch":
+        return [x0 - across(left) - gap - y, y0 + depth - x];
       case "right":
         return [x0 + (floor?.widthMm ?? 0) + gap + y, y0 + x];
+      case "right-arch":
+        return [x0 + (floor?.widthMm ?? 0) + across(right) + gap + y, y0 + x];
       case "lip":
         return [x0 + x, y0 + depth + gap + y];
       default:
