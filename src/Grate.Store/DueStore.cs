@@ -6,8 +6,8 @@ namespace Grate.Store;
 /// <summary>A due visit of a stove.</summary>
 public sealed record DueVisitRow(Guid ApplianceId, int Number, DateOnly Earliest, DateOnly ByDay, DateOnly Latest, bool Urgent, int Minutes, string[] Kinds, string Tasks);
 
-/// <summary>What is due for a stove: how much wood it burns, and its visits.</summary>
-public sealed record DueStoveRow(Guid ApplianceId, double WoodKg, IReadOnlyList<DueVisitRow> Visits);
+/// <summary>What is due for a stove: how much wood it burns, what it wants from the stock (JSON), and its visits.</summary>
+public sealed record DueStoveRow(Guid ApplianceId, double WoodKg, string Wants, IReadOnlyList<DueVisitRow> Visits);
 
 /// <summary>A stove for which nothing could be computed.</summary>
 /// <param name="ApplianceId">The stove.</param>
@@ -64,12 +64,12 @@ public sealed class DueStore(NpgsqlDataSource database)
         // In one order everywhere, so that two servers never wait for each other.
         var ordered = stoves.OrderBy(s => s.ApplianceId).ToList();
         var kept = (await connection.QueryAsync<Guid>("""
-            insert into due_stoves (appliance_id, read_at, wood_kg, rules_version)
-            select t.id, @readAt, wood, @rulesVersion from unnest(@ids, @woods) as t(id, wood) join appliances a on a.id = t.id and a.out_at is null
-            on conflict (appliance_id) do update set read_at = excluded.read_at, wood_kg = excluded.wood_kg, rules_version = excluded.rules_version
+            insert into due_stoves (appliance_id, read_at, wood_kg, wants, rules_version)
+            select t.id, @readAt, wood, wants::jsonb, @rulesVersion from unnest(@ids, @woods, @wants) as t(id, wood, wants) join appliances a on a.id = t.id and a.out_at is null
+            on conflict (appliance_id) do update set read_at = excluded.read_at, wood_kg = excluded.wood_kg, wants = excluded.wants, rules_version = excluded.rules_version
                 where due_stoves.read_at <= excluded.read_at
             returning appliance_id
-            """, new { readAt, rulesVersion, ids = ordered.Select(s => s.ApplianceId).ToArray(), woods = ordered.Select(s => s.WoodKg).ToArray() })).ToHashSet();
+            """, new { readAt, rulesVersion, ids = ordered.Select(s => s.ApplianceId).ToArray(), woods = ordered.Select(s => s.WoodKg).ToArray(), wants = ordered.Select(s => s.Wants).ToArray() })).ToHashSet();
         // A statement of its own: in one with the lines above it would not see what another server wrote while they waited for it.
         await connection.ExecuteAsync("with mended as (delete from due_faults where appliance_id = any(@kept)) delete from due_visits where appliance_id = any(@kept)", new { kept = kept.ToArray() });
         await using (var copy = await connection.BeginBinaryImportAsync(

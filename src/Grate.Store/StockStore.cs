@@ -24,6 +24,16 @@ public sealed record StockLine(DateTimeOffset At, string By, StockMove Move, Sto
 /// <param name="Note">What the log says.</param>
 public sealed record SealCut(Guid VisitId, string Seal, double LengthM, string Note);
 
+/// <summary>What a stove wants, as kept with what is due.</summary>
+/// <param name="ApplianceId">The stove.</param>
+/// <param name="VisitId">Its next open visit; null where none is planned.</param>
+/// <param name="PlannedStart">Start of that visit.</param>
+/// <param name="ByDay">Day its next visit is wanted by, where one is due.</param>
+/// <param name="Household">Whose stove.</param>
+/// <param name="Place">Where.</param>
+/// <param name="Wants">What, JSON.</param>
+public sealed record WantRow(Guid ApplianceId, Guid? VisitId, DateTimeOffset? PlannedStart, DateOnly? ByDay, string Household, string Place, string Wants);
+
 /// <summary>What lies in the vans and in the store. Every change writes its line of the log in the same transaction, once per save.</summary>
 public sealed class StockStore(NpgsqlDataSource database)
 {
@@ -35,15 +45,22 @@ public sealed class StockStore(NpgsqlDataSource database)
         public StockPiece Piece() => new(Id, VanId, Word.Find<StockKind>(Kind)!.Value, SizeMm, Amount, Version);
     }
 
+    private const string Purchases = "select id, name, kind, size_mm, pack_amount, packs, received, supplier, ordered_on, expected_on, last_save, ended_at from purchases";
+
+    private sealed record PurchaseRow(Guid Id, string Name, string Kind, double? SizeMm, double PackAmount, int Packs, int Received, string Supplier, DateOnly OrderedOn, DateOnly ExpectedOn, Guid? LastSave, DateTimeOffset? EndedAt)
+    {
+        public Purchase Purchase() => new(Id, Name, Word.Find<StockKind>(Kind)!.Value, SizeMm, PackAmount, Packs, Received, Supplier, OrderedOn, ExpectedOn);
+    }
+
     private sealed record LineRow(DateTimeOffset At, string By, string Move, string Kind, double? SizeMm, double Before, double After, Guid? VanId, string Note);
 
-    private sealed record OfferRow(Guid Id, string Name, string Kind, double SizeMm, double LengthM, double Price);
+    private sealed record OfferRow(Guid Id, string Name, string Kind, double? SizeMm, double Amount, double Price, string Supplier, string SupplierMail, int LeadDays);
 
     /// <summary>Every piece that is there.</summary>
     public async Task<IReadOnlyList<StockPiece>> PiecesAsync()
     {
         await using var connection = await database.OpenConnectionAsync();
-        return [.. (await connection.QueryAsync<PieceRow>($"{Pieces} where amount > 0 order by array_position(array['rope', 'tape', 'cement'], kind), size_mm, amount desc, id")).Select(r => r.Piece())];
+        return [.. (await connection.QueryAsync<PieceRow>($"{Pieces} where amount > 0 order by array_position(@kinds, kind), size_mm, amount desc, id", new { kinds = Word.All<StockKind>().ToArray() })).Select(r => r.Piece())];
     }
 
     /// <summary>A piece, or null.</summary>
@@ -67,8 +84,8 @@ public sealed class StockStore(NpgsqlDataSource database)
     public async Task<IReadOnlyList<StockOffer>> OffersAsync()
     {
         await using var connection = await database.OpenConnectionAsync();
-        return [.. (await connection.QueryAsync<OfferRow>("select id, name, kind, size_mm, length_m, price from stock_offers order by kind, size_mm, length_m, name, id"))
-            .Select(o => new StockOffer(o.Id, o.Name, Word.Find<StockKind>(o.Kind)!.Value, o.SizeMm, o.LengthM, o.Price))];
+        return [.. (await connection.QueryAsync<OfferRow>("select id, name, kind, size_mm, amount, price, supplier, supplier_mail, lead_days from stock_offers order by kind, size_mm, amount, name, id"))
+            .Select(o => new StockOffer(o.Id, o.Name, Word.Find<StockKind>(o.Kind)!.Value, o.SizeMm, o.Amount, o.Price, o.Supplier, o.SupplierMail, o.LeadDays))];
     }
 
     /// <summary>Keeps an offer, new or changed.</summary>
@@ -80,9 +97,11 @@ public sealed class StockStore(NpgsqlDataSource database)
 
     internal static Task KeepOfferAsync(NpgsqlConnection connection, StockOffer offer) =>
         connection.ExecuteAsync("""
-            insert into stock_offers (id, name, kind, size_mm, length_m, price) values (@Id, @Name, @kind, @SizeMm, @LengthM, @Price)
-            on conflict (id) do update set name = excluded.name, kind = excluded.kind, size_mm = excluded.size_mm, length_m = excluded.length_m, price = excluded.price
-            """, new { offer.Id, offer.Name, kind = Word.Of(offer.Kind), offer.SizeMm, offer.LengthM, offer.Price });
+            insert into stock_offers (id, name, kind, size_mm, amount, price, supplier, supplier_mail, lead_days)
+            values (@Id, @Name, @kind, @SizeMm, @Amount, @Price, @Supplier, @SupplierMail, @LeadDays)
+            on conflict (id) do update set name = excluded.name, kind = excluded.kind, size_mm = excluded.size_mm, amount = excluded.amount, price = excluded.price,
+                supplier = excluded.supplier, supplier_mail = excluded.supplier_mail, lead_days = excluded.lead_days
+            """, new { offer.Id, offer.Name, kind = Word.Of(offer.Kind), offer.SizeMm, offer.Amount, offer.Price, offer.Supplier, offer.SupplierMail, offer.LeadDays });
 
     /// <summary>Takes an offer away.</summary>
     public async Task DropOfferAsync(Guid id)
@@ -117,6 +136,77 @@ public sealed class StockStore(NpgsqlDataSource database)
     {
         if (await InsertAsync(connection, piece))
             await LogAsync(connection, piece.Id, 0, piece with { Amount = 0 }, piece, StockMove.Added, null, note, by, at);
+    }
+
+    /// <summary>What was ordered and has not come wholly, by when it should come.</summary>
+    public async Task<IReadOnlyList<Purchase>> ComingAsync()
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return [.. (await connection.QueryAsync<PurchaseRow>($"{Purchases} where ended_at is null and received < packs order by expected_on, name, id")).Select(r => r.Purchase())];
+    }
+
+    /// <summary>Keeps an order, line by line; sent twice it is one.</summary>
+    /// <param name="saveId">The save.</param>
+    /// <param name="lines">What is ordered.</param>
+    /// <param name="by">Who.</param>
+    /// <param name="at">When.</param>
+    /// <returns>False where it had been kept before.</returns>
+    public async Task<bool> OrderAsync(Guid saveId, IReadOnlyList<Purchase> lines, Guid by, DateTimeOffset at)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        await using var transaction = await connection.BeginTransactionAsync();
+        var kept = 0;
+        foreach (var (line, number) in lines.Select((l, i) => (l, i)))
+        {
+            kept += await connection.ExecuteAsync("""
+                insert into purchases (id, save_id, line, name, kind, size_mm, pack_amount, packs, received, supplier, ordered_on, expected_on, ordered_at, ordered_by)
+                values (@Id, @saveId, @number, @Name, @kind, @SizeMm, @PackAmount, @Packs, 0, @Supplier, @OrderedOn, @ExpectedOn, @at, @by) on conflict (save_id, line) do nothing
+                """, new { line.Id, saveId, number, line.Name, kind = Word.Of(line.Kind), line.SizeMm, line.PackAmount, line.Packs, line.Supplier, line.OrderedOn, line.ExpectedOn, at, by });
+        }
+        await transaction.CommitAsync();
+        return kept > 0;
+    }
+
+    /// <summary>Books in what came of a purchase, under a lock; sent twice it comes in once.</summary>
+    /// <param name="id">The purchase.</param>
+    /// <param name="saveId">The save.</param>
+    /// <param name="packs">Packs that came; 0 where none will.</param>
+    /// <param name="ends">Whether nothing more will come of it.</param>
+    /// <param name="vanId">Whose van they go to; null for the store.</param>
+    /// <param name="by">Who.</param>
+    /// <param name="at">When.</param>
+    /// <returns>The purchase as it was; null where there is none, or it has ended.</returns>
+    public async Task<Purchase?> ReceiveAsync(Guid id, Guid saveId, int packs, bool ends, Guid? vanId, Guid by, DateTimeOffset at)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        await using var transaction = await connection.BeginTransactionAsync();
+        var row = await connection.QuerySingleOrDefaultAsync<PurchaseRow>($"{Purchases} where id = @id for update", new { id });
+        if (row?.Purchase() is not { } purchase)
+            return null;
+        if (row.LastSave == saveId)
+            return purchase;
+        if (row.EndedAt is not null)
+            return null;
+        // What the caller saw may have come in meanwhile: no more comes in than was ordered.
+        var come = Math.Min(packs, purchase.Open);
+        foreach (var amount in StockPiece.IsCut(purchase.Kind) ? Enumerable.Repeat(purchase.PackAmount, come) : come > 0 ? [come * purchase.PackAmount] : [])
+            await AddAsync(connection, new StockPiece(Guid.CreateVersion7(at), vanId, purchase.Kind, purchase.SizeMm, amount, 1), $"came: {purchase.Name}", by, at);
+        await connection.ExecuteAsync("update purchases set received = received + @come, last_save = @saveId, ended_at = case when @ends then @at else ended_at end where id = @id", new { id, come, saveId, ends, at });
+        await transaction.CommitAsync();
+        return purchase;
+    }
+
+    /// <summary>What every stove wants, with its next open visit or the day it is due.</summary>
+    public async Task<IReadOnlyList<WantRow>> WantsAsync(DateTimeOffset from)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return [.. await connection.QueryAsync<WantRow>("""
+            select d.appliance_id, v.id as visit_id, v.planned_start, n.by_day, c.name as household, s.place, d.wants::text as wants
+            from due_stoves d join appliances a on a.id = d.appliance_id join sites s on s.id = a.site_id join customers c on c.id = s.customer_id
+            left join lateral (select v.id, v.planned_start from visits v where v.appliance_id = d.appliance_id and v.state = 'open' order by v.planned_start < @from, v.planned_start limit 1) v on true
+            left join due_visits n on n.appliance_id = d.appliance_id and n.number = 1
+            where d.wants <> '[]' order by coalesce(v.planned_start, n.by_day::timestamptz), d.appliance_id limit @most
+            """, new { from, most = PurchasePlan.MostWants })];
     }
 
     /// <summary>Changes a piece under a lock; sent twice it happens once.</summary>

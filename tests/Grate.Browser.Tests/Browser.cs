@@ -57,6 +57,9 @@ internal sealed class Browser : IDisposable
 
     public object? Script(string script, params object[] arguments) => Driver.ExecuteScript(script, arguments);
 
+    /// <summary>Taps something wherever it lies, also under a bar that stays in sight.</summary>
+    public void Tap(By by) => Script("arguments[0].scrollIntoView({ block: 'center' }); arguments[0].click()", See(by));
+
     /// <summary>Signs in with a demo account's button and waits for Today.</summary>
     public void SignIn(string role = "technician")
     {

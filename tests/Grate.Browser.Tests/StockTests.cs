@@ -50,22 +50,42 @@ public class StockTests(GrateApp app) : IClassFixture<GrateApp>
     }
 
     [Fact]
+    public void Purchase_list_is_ordered_and_what_comes_is_booked_in()
+    {
+        using var browser = new Browser(app, width: 390, height: 844, dark: true);
+        browser.SignIn("office");
+        browser.Go("/parts");
+        browser.SeeText("vermiculite baffle, cut to size");
+        ScreenTests.AssertAccessible(browser, "parts");
+        Assert.True((long)browser.Script("return document.documentElement.scrollWidth")! <= 390);
+        browser.Tap(By.XPath("//div[@data-list and contains(., 'vermiculite baffle')]//button[.='Order it']"));
+        browser.SeeText("× vermiculite baffle, cut to size");
+        browser.SeeText("Lower Lehn Brickworks, expected");
+        browser.Tap(By.XPath("//li[contains(., 'vermiculite baffle')]//button[.='It came']"));
+        browser.Until(() => app.Scalar<double>("select coalesce(sum(amount), 0) from stock_pieces where kind = 'baffle'") >= 1 ? "in" : null, "nothing came in");
+        browser.Until(() => browser.Driver.FindElements(By.XPath("//button[.='It came']")).Count == 0 ? "gone" : null, "it is still to come");
+        browser.Click(By.XPath("//a[.='Stock and catalogue']"));
+        browser.SeeText("came: vermiculite baffle, cut to size");
+        Assert.Empty(browser.Complaints());
+    }
+
+    [Fact]
     public void Desk_keeps_the_list_of_what_can_be_bought_by_keys()
     {
         using var browser = new Browser(app);
         browser.SignIn("office");
         browser.Press("b");
-        browser.SeeText("What can be bought");
+        browser.SeeText("Catalogue: what can be bought");
         browser.Click(By.XPath("//button[.='Add an offer']"));
         browser.Click(By.XPath("//form[@aria-label='An offer']//button[.='Keep it']"));
         browser.SeeText("Name is missing: 1 to 80 characters.");
         browser.SeeText("Price is missing");
         browser.Type("offer-name", "rope kit 16 mm, 3 m");
-        foreach (var (field, value) in new[] { ("size", "16"), ("length", "3"), ("price", "24") })
+        foreach (var (field, value) in new[] { ("size", "16"), ("amount", "3"), ("price", "24") })
             browser.Type($"offer-{field}", value);
         browser.Press(Keys.Enter);
         browser.SeeText("24.00");
-        Assert.Equal("rope 16 3 24", app.Scalar<string>("select kind || ' ' || size_mm || ' ' || length_m || ' ' || price from stock_offers where name = 'rope kit 16 mm, 3 m'"));
+        Assert.Equal("rope 16 3 24", app.Scalar<string>("select kind || ' ' || size_mm || ' ' || amount || ' ' || price from stock_offers where name = 'rope kit 16 mm, 3 m'"));
         browser.Click(By.XPath("//li[contains(., 'rope kit 16 mm')]//button[.='Take off the list']"));
         browser.Until(() => app.Scalar<long>("select count(*) from stock_offers where size_mm = 16") == 0 ? "gone" : null, "still there");
         browser.Click(By.XPath("//button[@role='radio' and .='Store']"));
@@ -79,6 +99,5 @@ public class StockTests(GrateApp app) : IClassFixture<GrateApp>
         Assert.Empty(browser.Complaints());
     }
 
-    private static void Tap(Browser browser, string button) =>
-        browser.Script("arguments[0].scrollIntoView({ block: 'center' }); arguments[0].click()", browser.See(By.XPath($"//button[.='{button}']")));
+    private static void Tap(Browser browser, string button) => browser.Tap(By.XPath($"//button[.='{button}']"));
 }

@@ -230,8 +230,8 @@ public sealed class SeasonTests : IAsyncLifetime, IDisposable
         var due = _server.Services.GetRequiredService<DueStore>();
         var stove = await _server.ScalarAsync<Guid>("select appliance_id from due_stoves limit 1");
         var readAt = await _server.ScalarAsync<DateTime>("select clock_timestamp()");
-        await due.KeepAsync(readAt, [new DueStoveRow(stove, 111, [])], "test");
-        await due.KeepAsync(readAt.AddSeconds(-5), [new DueStoveRow(stove, 222, [])], "test");
+        await due.KeepAsync(readAt, [new DueStoveRow(stove, 111, "[]", [])], "test");
+        await due.KeepAsync(readAt.AddSeconds(-5), [new DueStoveRow(stove, 222, "[]", [])], "test");
         Assert.Equal(111, await _server.ScalarAsync<double>($"select wood_kg from due_stoves where appliance_id = '{stove}'"));
     }
 
@@ -249,7 +249,7 @@ public sealed class SeasonTests : IAsyncLifetime, IDisposable
         var readAt = await _server.ScalarAsync<DateTime>("select clock_timestamp()");
         var day = new DateOnly(2027, 11, 1);
         await Task.WhenAll(Enumerable.Range(1, 16).Select(i => due.KeepAsync(readAt.AddSeconds(i),
-            [new DueStoveRow(stove, i, [new DueVisitRow(stove, 1, day, day, day, false, i, ["sweep"], "[]")])], "test")));
+            [new DueStoveRow(stove, i, "[]", [new DueVisitRow(stove, 1, day, day, day, false, i, ["sweep"], "[]")])], "test")));
         Assert.Equal(16, await _server.ScalarAsync<double>($"select wood_kg from due_stoves where appliance_id = '{stove}'"));
         Assert.Equal(16, await _server.ScalarAsync<int>($"select minutes from due_visits where appliance_id = '{stove}'"));
     }

@@ -115,12 +115,84 @@ public sealed class StockTests(GrateServer server) : IClassFixture<GrateServer>
     public async Task Offers_are_the_desk_s()
     {
         var (office, id) = (await server.SignedInAsync("office"), Guid.CreateVersion7());
-        Assert.Equal(6, (await office.SendAsync(HttpMethod.Put, $"/api/stock/offers/{id}", new { }, HttpStatusCode.BadRequest)).GetProperty("errors").EnumerateObject().Count() + 1);
-        object Offer(double price) => new { name = "kit 16 mm", kind = "rope", sizeMm = 16, lengthM = 2.5, price };
+        async Task<string[]> RefusedAsync(object offer) => [.. (await office.SendAsync(HttpMethod.Put, $"/api/stock/offers/{id}", offer, HttpStatusCode.BadRequest)).GetProperty("errors").EnumerateObject().Select(e => e.Name).Order()];
+        Assert.Equal(["kind"], await RefusedAsync(new { }));
+        Assert.Equal(["amount", "price"], await RefusedAsync(new { kind = "rope" }));
+        Assert.Equal(["leadDays", "name", "sizeMm", "supplierMail"], await RefusedAsync(new { kind = "duct", amount = 1, price = 3, leadDays = 500, supplierMail = "by post" }));
+        object Offer(double price) => new { name = "kit 16 mm", kind = "rope", sizeMm = 16, amount = 2.5, price };
         await office.SendAsync(HttpMethod.Put, $"/api/stock/offers/{id}", Offer(22));
         var stock = await office.SendAsync(HttpMethod.Put, $"/api/stock/offers/{id}", Offer(24));
         Assert.Equal(24, stock.GetProperty("offers").EnumerateArray().Single(o => o.Text("id") == id.ToString()).Number("price"));
         stock = await office.SendAsync(HttpMethod.Delete, $"/api/stock/offers/{id}", new { });
         Assert.DoesNotContain(stock.GetProperty("offers").EnumerateArray(), o => o.Text("id") == id.ToString());
+    }
+
+    [Fact]
+    public async Task What_a_signed_visit_found_is_wanted_ordered_once_and_booked_in_partly()
+    {
+        var outbox = Directory.CreateTempSubdirectory("grate-outbox").FullName;
+        await using var own = new GrateServer(null, ("Outbox:Folder", outbox));
+        var (office, ida) = (await own.SignedInAsync("office"), await own.SignedInAsync("technician"));
+        static List<JsonElement> Wants(JsonElement parts) => [.. parts.GetProperty("plan").GetProperty("wants").EnumerateArray()];
+        static JsonElement? List(JsonElement parts, string part) => parts.GetProperty("plan").GetProperty("lists").EnumerateArray().Where(l => l.ToString().Contains(part, StringComparison.Ordinal)).Cast<JsonElement?>().FirstOrDefault();
+
+        // The demo's burnt-through baffle is wanted, and nobody has one.
+        var before = await office.ReadAsync("/api/parts");
+        var baffles = Wants(before).Where(w => w.GetProperty("want").GetProperty("part").Text("kind") == "baffle").ToList();
+        Assert.NotEmpty(baffles);
+        var list = List(before, "vermiculite baffle")!.Value;
+        var csv = await office.GetStringAsync(new Uri($"/api/parts/list.csv?supplier={Uri.EscapeDataString(list.Text("supplier"))}&on={list.Text("on")}", UriKind.Relative));
+        Assert.StartsWith("supplier,order on,part,packs,cost\r\nLower Lehn Brickworks,", csv, StringComparison.Ordinal);
+        await office.ReadAsync($"/api/parts/list.csv?supplier=nobody&on={list.Text("on")}", HttpStatusCode.NotFound);
+
+        // Sent twice it is one order and one message.
+        var order = new { saveId = Guid.CreateVersion7(), lines = list.GetProperty("lines").EnumerateArray().Select(l => new { offerId = l.Text("offerId"), packs = 2 * baffles.Count }).ToList() };
+        var ordered = await office.SendAsync(HttpMethod.Post, "/api/parts/orders", order);
+        Assert.Equal(ordered.GetProperty("coming").GetArrayLength(), (await office.SendAsync(HttpMethod.Post, "/api/parts/orders", order)).GetProperty("coming").GetArrayLength());
+        var mail = await MimeKit.MimeMessage.LoadAsync(Assert.Single(Directory.GetFiles(outbox)));
+        Assert.Equal("orders@lower-lehn-brickworks.example", mail.To.Mailboxes.Single().Address);
+        Assert.Contains("× vermiculite baffle, cut to size", mail.TextBody, StringComparison.Ordinal);
+        Assert.Null(List(ordered, "vermiculite baffle"));
+        Assert.StartsWith("Ordered, comes", Wants(ordered).First(w => w.GetProperty("want").GetProperty("part").Text("kind") == "baffle").GetProperty("sentence").GetProperty("spans").EnumerateArray().Aggregate("", (said, span) => said + span.Text("text")), StringComparison.Ordinal);
+
+        // One pack comes, then more than is open: no more comes in than was ordered.
+        var purchase = ordered.GetProperty("coming").EnumerateArray().Single(p => p.Text("kind") == "baffle");
+        Task<JsonElement> ReceiveAsync(object what, HttpStatusCode expected = HttpStatusCode.OK) => ida.SendAsync(HttpMethod.Post, $"/api/parts/orders/{purchase.Text("id")}/received", what, expected);
+        var first = new { saveId = Guid.CreateVersion7(), packs = 1 };
+        await ReceiveAsync(first);
+        Assert.Equal(1, (await ReceiveAsync(first)).GetProperty("coming").EnumerateArray().Single(p => p.Text("kind") == "baffle").Number("received"));
+        await ReceiveAsync(new { saveId = Guid.CreateVersion7(), packs = 0 }, HttpStatusCode.BadRequest);
+        await ReceiveAsync(new { saveId = Guid.CreateVersion7(), packs = 1, vanId = await own.ScalarAsync<Guid>("select id from people where role = 'technician' and name <> 'Ida Varnholt' limit 1") }, HttpStatusCode.Forbidden);
+        var all = await ReceiveAsync(new { saveId = Guid.CreateVersion7(), packs = 90 });
+        Assert.DoesNotContain(all.GetProperty("coming").EnumerateArray(), p => p.Text("kind") == "baffle");
+        Assert.Equal(2 * baffles.Count, (await ida.ReadAsync("/api/stock")).GetProperty("pieces").EnumerateArray().Select(p => p.GetProperty("piece")).Where(p => p.Text("kind") == "baffle").Sum(p => p.Number("amount")));
+        Assert.Equal("It lies there.", Wants(all).First(w => w.GetProperty("want").GetProperty("part").Text("kind") == "baffle").GetProperty("sentence").GetProperty("spans").EnumerateArray().Aggregate("", (said, span) => said + span.Text("text")));
+
+        // What cannot be ordered is told, and rope comes in piece by piece.
+        Assert.Contains("Packs must lie between 1 and 1000", (await office.SendAsync(HttpMethod.Post, "/api/parts/orders", new { saveId = Guid.CreateVersion7(), lines = new[] { new { offerId = Guid.CreateVersion7(), packs = 0 } } }, HttpStatusCode.BadRequest)).ToString(), StringComparison.Ordinal);
+        var offers = (await office.ReadAsync("/api/stock")).GetProperty("offers").EnumerateArray().ToList();
+        string Offer(string name) => offers.Single(o => o.Text("name") == name).Text("id");
+        Assert.Contains("goes to one supplier", (await office.SendAsync(HttpMethod.Post, "/api/parts/orders", new { saveId = Guid.CreateVersion7(), lines = new[] { new { offerId = Offer("flue probe"), packs = 1 }, new { offerId = Offer("glass tape 10 mm, 2 m"), packs = 1 } } }, HttpStatusCode.BadRequest)).ToString(), StringComparison.Ordinal);
+        var rope = (await office.SendAsync(HttpMethod.Post, "/api/parts/orders", new { saveId = Guid.CreateVersion7(), lines = new[] { new { offerId = Offer("rope kit 14 mm, 2.5 m with cement"), packs = 3 } } })).GetProperty("coming").EnumerateArray().Single(p => p.Text("kind") == "rope");
+        await office.SendAsync(HttpMethod.Post, $"/api/parts/orders/{rope.Text("id")}/received", new { saveId = Guid.CreateVersion7(), packs = 2 });
+        await office.SendAsync(HttpMethod.Post, $"/api/parts/orders/{rope.Text("id")}/received", new { saveId = Guid.CreateVersion7(), packs = 0, ends = true });
+        await office.SendAsync(HttpMethod.Post, $"/api/parts/orders/{rope.Text("id")}/received", new { saveId = Guid.CreateVersion7(), packs = 1 }, HttpStatusCode.NotFound);
+        Assert.Equal(2, (await office.ReadAsync("/api/stock")).GetProperty("pieces").EnumerateArray().Select(p => p.GetProperty("piece")).Count(p => p.Text("kind") == "rope" && p.Number("amount") == 2.5 && p.GetProperty("vanId").ValueKind == JsonValueKind.Null));
+        Directory.Delete(outbox, true);
+    }
+
+    [Fact]
+    public async Task Visit_is_placed_before_its_parts_are_there_only_knowingly_and_says_so()
+    {
+        await using var own = new GrateServer();
+        var office = await own.SignedInAsync("office");
+        var stove = await own.ScalarAsync<Guid>("select appliance_id from due_stoves where wants @> '[{\"kind\":\"baffle\"}]' and appliance_id not in (select appliance_id from visits where state = 'open') limit 1");
+        var technician = await own.ScalarAsync<Guid>("select id from people where role = 'technician' limit 1");
+        object Plan(bool despite) => new { id = Guid.CreateVersion7(), applianceId = stove, technicianId = technician, day = "2027-10-18", time = "09:00:00", minutes = 60, despite };
+        var asked = await office.SendAsync(HttpMethod.Post, "/api/season/visits", Plan(false), HttpStatusCode.Conflict);
+        Assert.Contains("Parts would be missing: baffle, which comes", asked.Text("title"), StringComparison.Ordinal);
+        await office.SendAsync(HttpMethod.Post, "/api/season/visits", Plan(true), HttpStatusCode.NoContent);
+        var visit = await own.ScalarAsync<Guid>($"select id from visits where appliance_id = '{stove}' and state = 'open'");
+        Assert.StartsWith("Parts would be missing: baffle", (await office.ReadAsync($"/api/visits/{visit}")).Text("partsMissing"), StringComparison.Ordinal);
     }
 }

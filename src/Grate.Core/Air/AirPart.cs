@@ -1,3 +1,5 @@
+using Grate.Core.Stock;
+
 namespace Grate.Core.Air;
 
 /// <summary>The stove's air: controls, duct, intake, damper.</summary>
@@ -17,6 +19,16 @@ public sealed class AirPart : IPart
         new("intake", "air intake", VisitSteps.Air),
         new("damper", "plate damper", VisitSteps.Air),
     ];
+
+    /// <inheritdoc/>
+    public IReadOnlyList<string> DueReads { get; } = [AirFacts.WantedMm];
+
+    /// <inheritdoc/>
+    public IEnumerable<WantedPart> Wants(StoveHistory history, DateOnly today)
+    {
+        if (history.NewestNumber(AirFacts.WantedMm) is { } wanted)
+            yield return new(StockKind.Duct, 1, "outside duct", "the duct that is there is too small", wanted);
+    }
 
     /// <inheritdoc/>
     public IEnumerable<VanItem> Van(VisitContext at)

@@ -1,3 +1,5 @@
+using Grate.Core.Stock;
+
 namespace Grate.Core.Clearances;
 
 /// <summary>Distances to what burns, the hearth, and the alarms of the room.</summary>
@@ -26,6 +28,18 @@ public sealed class ClearancesPart : IPart
         new(RoomPlanStation.Scorching, "Clearance below the limit, with scorching: no fire.", "clearances", "hearth") { Retest = "The distance measured again, or the shield in place, and the surface below its limit at high fire." },
         new("no-co-alarm", "No CO alarm where coal is burnt or local code asks for it: no fire.", "alarms") { Retest = "The alarm is in place and its test button was heard." },
     ];
+
+    /// <inheritdoc/>
+    public IReadOnlyList<string> DueReads { get; } = [ClearanceFacts.ShortMm, ClearanceFacts.MissingR];
+
+    /// <inheritdoc/>
+    public IEnumerable<WantedPart> Wants(StoveHistory history, DateOnly today)
+    {
+        if (history.NewestNumber(ClearanceFacts.ShortMm) is > 0)
+            yield return new(StockKind.Shield, 1, "heat shield", "a distance was short");
+        if (history.NewestNumber(ClearanceFacts.MissingR) is > 0)
+            yield return new(StockKind.HearthBoard, 1, "boards for the hearth", "the hearth lacked resistance");
+    }
 
     /// <inheritdoc/>
     public IEnumerable<VanItem> Van(VisitContext at)

@@ -1,3 +1,5 @@
+using Grate.Core.Stock;
+
 namespace Grate.Core.Combustor;
 
 /// <summary>The catalytic combustor, and the probe that tells its temperature.</summary>
@@ -30,10 +32,25 @@ public sealed class CombustorPart : IPart
     /// <inheritdoc/>
     public IEnumerable<DueTask> Due(StoveHistory history, DateOnly today)
     {
-        if (history.NewestNumber(CombustorFacts.EndDay) is not { } day)
-            yield break;
-        var end = DateOnly.FromDayNumber((int)day);
-        if (today >= end.AddMonths(-(int)_ahead.Value))
+        if (EndSoon(history, today) is { } end)
             yield return new DueTask(DueKind.Part, "combustor", end.AddMonths(-(int)_ahead.Value), end, end.AddMonths((int)_ahead.Value), $"Combustor: its life ends about {end:MMMM yyyy}.");
     }
+
+    /// <inheritdoc/>
+    public IEnumerable<WantedPart> Wants(StoveHistory history, DateOnly today)
+    {
+        foreach (var probe in WantedPart.WhereSpent(history, "probe", StockKind.Probe))
+            yield return probe;
+        // One that was taken out and ordered is told by the list of what came out.
+        if (!history.Stove.Combustor || Firebox.StripFacts.Ordered(history).Contains("combustor"))
+            yield break;
+        if (WantedPart.WhereSpent(history, "combustor", StockKind.Combustor).FirstOrDefault() is { } spent)
+            yield return spent;
+        else if (EndSoon(history, today) is { } end)
+            yield return new(StockKind.Combustor, 1, "combustor", $"its life ends about {end:MMMM yyyy}", By: end);
+    }
+
+    // A season's warning before its end; null while it lasts.
+    private static DateOnly? EndSoon(StoveHistory history, DateOnly today) =>
+        history.NewestNumber(CombustorFacts.EndDay) is { } day && DateOnly.FromDayNumber((int)day) is var end && today >= end.AddMonths(-(int)_ahead.Value) ? end : null;
 }

@@ -1,4 +1,5 @@
 using System.Text.Json.Serialization.Metadata;
+using Grate.Core.Stock;
 
 namespace Grate.Core.Door;
 
@@ -6,6 +7,7 @@ namespace Grate.Core.Door;
 public sealed class DoorPart : IPart
 {
     private static readonly Limit _yearly = Limit.Practice(12, "months", "what wears is seen once a year");
+    private static readonly Limit _tubeOfASeal = Limit.Assumed(0.25, "tubes", "a thin bead round one door");
 
     /// <inheritdoc/>
     public string Code => "door";
@@ -45,6 +47,16 @@ public sealed class DoorPart : IPart
                     $"{Word.Said(place)}: its rope is of {fitted:d MMM yyyy}, usual life 3 to 5 seasons.");
             }
         }
+    }
+
+    /// <inheritdoc/>
+    public IEnumerable<WantedPart> Wants(StoveHistory history, DateOnly today)
+    {
+        var needs = SealNeed.Of(history.On(today, UnitSystem.Metric));
+        foreach (var (seal, size, cut, why) in needs)
+            yield return new(PlannedSeal.StockOf(seal.Kind), cut, $"{Word.Of(seal.Kind)} for the {seal.Name.ToLowerInvariant()}", why, size);
+        if (needs.Count(n => n.Seal.Cement is RopeCement.Needed or RopeCement.ThinBead) is > 0 and var cemented)
+            yield return new(StockKind.Cement, cemented * _tubeOfASeal.Value, "cement", "under the new rope");
     }
 
     /// <inheritdoc/>

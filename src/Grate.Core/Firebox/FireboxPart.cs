@@ -1,3 +1,5 @@
+using Grate.Core.Stock;
+
 namespace Grate.Core.Firebox;
 
 /// <summary>Bricks, baffle, tubes, grate, channels: what the fire lies in.</summary>
@@ -29,6 +31,29 @@ public sealed class FireboxPart : IPart
         new("oven-path", "oven path", VisitSteps.Inside) { Feature = "oven", Again = _yearly },
         new("refitted", "all parts refitted", VisitSteps.BackTogether),
     ];
+
+    /// <inheritdoc/>
+    public IReadOnlyList<string> DueReads { get; } = [LiningFacts.Renew, StripFacts.Begins];
+
+    /// <inheritdoc/>
+    public IEnumerable<WantedPart> Wants(StoveHistory history, DateOnly today)
+    {
+        if (history.NewestNumber(LiningFacts.Renew) is > 0 and var bricks)
+            yield return new(StockKind.Brick, bricks, "bricks", $"{bricks:0} to renew");
+        var ordered = StripFacts.Ordered(history).Select(part => (Part: part, Kind: part switch
+        {
+            "baffle" => StockKind.Baffle,
+            "combustor" => StockKind.Combustor,
+            "air tubes" => StockKind.Tube,
+            "flue probe" => StockKind.Probe,
+            _ => StockKind.Other,
+        })).ToList();
+        foreach (var (part, kind) in ordered)
+            yield return new(kind, 1, part, "out until the new one comes");
+        // What was taken out because it is spent is wanted once.
+        foreach (var want in WantedPart.WhereSpent(history, "baffle", StockKind.Baffle).Concat(WantedPart.WhereSpent(history, "tubes", StockKind.Tube)).Where(w => ordered.All(o => o.Kind != w.Kind)))
+            yield return want;
+    }
 
     /// <inheritdoc/>
     public IReadOnlyList<StopReason> Stops { get; } =

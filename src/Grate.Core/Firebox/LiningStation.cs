@@ -30,6 +30,9 @@ public static class LiningFacts
     /// <summary>That a brick was renewed.</summary>
     public static string Renewed(string brick) => $"brick.{brick}.renewed";
 
+    /// <summary>How many bricks are to be renewed.</summary>
+    public const string Renew = "lining.renew";
+
     /// <summary>Bricks in the order they came out: "back-2 back-1 floor-3".</summary>
     public const string Order = "lining.order";
 
@@ -67,6 +70,8 @@ public sealed class LiningStation : Station<LiningCheck, LiningCheckAnswer>
     /// <inheritdoc/>
     public override IEnumerable<Fact> Facts(LiningCheck entry, LiningCheckAnswer answer) =>
     [
+        // Nothing looked at leaves what was found before.
+        .. Fact.Number(LiningFacts.Renew, answer.Parts.Count > 0 ? answer.Renew.Count : null),
         .. Fact.Number(FireboxFacts.LiningKwh, entry.Panels is { Count: > 0 } ? answer.StoredKwh : null),
         .. answer.Panels.SelectMany(panel => entry.Panels?.GetValueOrDefault(Word.Of(panel.Place)) is not { } typed ? [] : (IEnumerable<Fact>)
         [

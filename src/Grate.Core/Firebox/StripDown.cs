@@ -171,6 +171,7 @@ public static class StripFacts
     [
         .. Fact.Of(Name(i, "part"), item.Part!.Trim()), .. Fact.Of(Name(i, "fixing"), item.Fixing), .. Fact.Number(Name(i, "count"), item.Count),
         .. Fact.Of(Name(i, "tool"), Kept(item.Tool)), .. Fact.Of(Name(i, "caution"), Kept(item.Caution)), .. Fact.Of(Name(i, "label"), Kept(item.Label)), .. Fact.Number(Name(i, "goes-back"), item.GoesBack),
+        .. Fact.Of(Name(i, "ordered"), item is { Back: false, Ordered: true } ? "yes" : null),
     ]).Concat(Fact.Of(ForModel, record.ForModel ? "yes" : null));
 
     /// <summary>Every list there is for a stove: its own and its model's, newest first, then the pattern of its kind.</summary>
@@ -184,6 +185,13 @@ public static class StripFacts
                 .Select(v => new StripList($"{v.Id}", v.Name, v.Day, v.Items)),
             new(StripList.Pattern, "as stoves of this kind usually come apart", null, StripPattern.Of(at.Stove)),
         ];
+    }
+
+    /// <summary>Parts that the newest visit which took something apart left out until new ones come.</summary>
+    public static IReadOnlyList<string> Ordered(StoveHistory history)
+    {
+        var newest = history.Earlier.LastOrDefault(v => v.Text(Name(0, "part")) is not null);
+        return newest is null ? [] : [.. Enumerable.Range(0, StripDownAnswer.MostItems).Where(i => newest.Text(Name(i, "ordered")) is not null).Select(i => newest.Text(Name(i, "part"))!)];
     }
 
     private static List<ApartItem> Read(IReadOnlyList<Fact> facts)

@@ -66,11 +66,11 @@ public sealed record CuttingPlan(IReadOnlyList<PlannedSeal> Seals, IReadOnlyList
             var (there, offered) = (pieces.Where(p => p.Kind == kind.Key && p.Amount >= DoorRanges.RopeLength.Min).ToDictionary(p => $"{p.Id}"), offers.Where(o => o.Kind == kind.Key).ToDictionary(o => $"{o.Id}"));
             var wanted = kind.ToDictionary(s => s.Id);
             if (GasketCuts.To(new([.. wanted.Select(s => new CutNeedEntry(s.Key, s.Value.SizeMm, s.Value.LengthM))], [.. there.Select(p => new CutStockEntry(p.Key, p.Value.SizeMm, p.Value.Amount))],
-                [.. offered.Select(o => new CutOfferEntry(o.Key, o.Value.SizeMm, o.Value.LengthM, o.Value.Price))]), errors, solver) is not { } best)
+                [.. offered.Select(o => new CutOfferEntry(o.Key, o.Value.SizeMm, o.Value.Amount, o.Value.Price))]), errors, solver) is not { } best)
                 return null;
             cuts.AddRange(best.Cuts.Select(c => c.From == CutFrom.Stock
                 ? Cut(there[c.Piece].Id, null, $"{there[c.Piece].Named(units)}, {length.Format(there[c.Piece].Amount)}, {(there[c.Piece].VanId is null ? "in the store" : "in the van")}", there[c.Piece].Amount, c)
-                : Cut(null, offered[c.Piece].Id, offered[c.Piece].Name, offered[c.Piece].LengthM, c)));
+                : Cut(null, offered[c.Piece].Id, offered[c.Piece].Name, offered[c.Piece].Amount, c)));
             unmet.AddRange(best.Unmet.Select(u => wanted[u]));
             bought.AddRange(best.Buy.Select(b => $"{b.Count} × {offered[b.Offer].Name}"));
             (cost, proven) = (cost + best.Cost, proven && best.ProvenOptimal);

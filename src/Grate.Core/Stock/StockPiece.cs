@@ -14,6 +14,43 @@ public enum StockKind
 
     /// <summary>Tubes of cement, by count; halves count.</summary>
     Cement,
+
+    /// <summary>Bricks of the lining.</summary>
+    [Said("Bricks")]
+    Brick,
+
+    /// <summary>Bags of castable.</summary>
+    Castable,
+
+    /// <summary>Baffles and their boards.</summary>
+    Baffle,
+
+    /// <summary>Air tubes.</summary>
+    [Said("Air tube")]
+    Tube,
+
+    /// <summary>Combustors.</summary>
+    Combustor,
+
+    /// <summary>Flue probes.</summary>
+    [Said("Flue probe")]
+    Probe,
+
+    /// <summary>Pieces of outside duct, by their size.</summary>
+    [Said("Outside duct")]
+    Duct,
+
+    /// <summary>Heat shields with their spacers.</summary>
+    [Said("Heat shield")]
+    Shield,
+
+    /// <summary>Boards for the floor under a stove.</summary>
+    [Said("Hearth board")]
+    HearthBoard,
+
+    /// <summary>Anything else: what it is stands in words.</summary>
+    [Said("Another part")]
+    Other,
 }
 
 /// <summary>What happened to a piece.</summary>
@@ -48,12 +85,12 @@ public enum StockMove
 /// <param name="VanId">Whose van it goes to; null for the store.</param>
 public sealed record StockChange(Guid SaveId, int BaseVersion, [property: Words(typeof(StockMove))] string? Move = null, double? Amount = null, string? Note = null, Guid? VanId = null);
 
-/// <summary>A piece of rope or tape, or cement, in a van or in the store.</summary>
+/// <summary>A piece of rope or tape, or a number of something else, in a van or in the store.</summary>
 /// <param name="Id">UUIDv7.</param>
 /// <param name="VanId">Whose van; null for the store.</param>
 /// <param name="Kind">What it is.</param>
-/// <param name="SizeMm">Diameter of the rope or width of the tape, mm, 3..30; null for cement.</param>
-/// <param name="Amount">What is there: m, of cement tubes; 0..100.</param>
+/// <param name="SizeMm">Diameter of the rope, width of the tape, mm, 3..30, or size of the duct, mm, 30..400; null for what has no size.</param>
+/// <param name="Amount">What is there: m of rope and tape, 0..100; pieces of anything else, 0..1000.</param>
 /// <param name="Version">Rises with every change.</param>
 public sealed record StockPiece(Guid Id, Guid? VanId, StockKind Kind, double? SizeMm, double Amount, int Version)
 {
@@ -61,7 +98,15 @@ public sealed record StockPiece(Guid Id, Guid? VanId, StockKind Kind, double? Si
     public const int LongestNote = 200;
 
     private static readonly EntryRange _tubes = new("Tubes of cement", Quantity.Ratio, 0, 100);
+    private static readonly EntryRange _pieces = new("Pieces", Quantity.Ratio, 0, 1000);
     private static readonly EntryRange _length = new("Length of the piece", Quantity.Length, 0, 100);
+    private static readonly EntryRange _duct = new("Size of the duct", Quantity.Bore, 30, 400, 0.001);
+
+    /// <summary>Whether it is cut to length, and never joined.</summary>
+    public static bool IsCut(StockKind kind) => kind is StockKind.Rope or StockKind.Tape;
+
+    /// <summary>What sizes a kind comes in; null where it has none.</summary>
+    public static EntryRange? Sizes(StockKind kind) => IsCut(kind) ? DoorRanges.RopeSize : kind == StockKind.Duct ? _duct : null;
 
     /// <summary>A new piece, or null with sentences in <paramref name="errors"/>.</summary>
     /// <param name="id">UUIDv7 of the client.</param>
@@ -75,11 +120,11 @@ public sealed record StockPiece(Guid Id, Guid? VanId, StockKind Kind, double? Si
         errors.CheckId("id", id, "A piece");
         if (errors.Need<StockKind>("kind", kind, "Kind") is not { } known)
             return null;
-        if (known != StockKind.Cement)
-            errors.Need("sizeMm", sizeMm, DoorRanges.RopeSize);
+        if (Sizes(known) is { } sizes)
+            errors.Need("sizeMm", sizeMm, sizes);
         if (errors.Need("amount", amount, Range(known)) && amount <= 0)
             errors.Add("amount", $"{Range(known).Name}: more than nothing is added.");
-        return errors.Any ? null : new(id, vanId, known, known == StockKind.Cement ? null : sizeMm, amount!.Value, 1);
+        return errors.Any ? null : new(id, vanId, known, Sizes(known) is null ? null : sizeMm, amount!.Value, 1);
     }
 
     /// <summary>The piece after a change, or null with sentences in <paramref name="errors"/>. 0.74 m used of 1.10 m leave 0.36 m.</summary>
@@ -116,17 +161,45 @@ public sealed record StockPiece(Guid Id, Guid? VanId, StockKind Kind, double? Si
     /// <summary>Its name.</summary>
     public string Named(UnitSystem system) => Named(Kind, SizeMm, system);
 
-    /// <summary>What a thing is called: "12 mm rope", among inches "1/2 in rope"; "cement".</summary>
-    public static string Named(StockKind kind, double? sizeMm, UnitSystem system) => sizeMm is { } size ? $"{Rope.Named(size, system)} {Word.Of(kind)}" : Word.Of(kind);
+    /// <summary>What a thing is called: "12 mm rope", among inches "1/2 in rope"; "cement", "flue probe".</summary>
+    public static string Named(StockKind kind, double? sizeMm, UnitSystem system)
+    {
+        var name = Word.Said(kind).ToLowerInvariant();
+        return sizeMm is not { } size ? name : $"{(IsCut(kind) ? Rope.Named(size, system) : Units.Of(Quantity.Bore, system).Format(size / 1000))} {name}";
+    }
 
-    private static EntryRange Range(StockKind kind) => kind == StockKind.Cement ? _tubes : _length;
+    /// <summary>How much of a kind a piece or a pack may hold.</summary>
+    public static EntryRange Range(StockKind kind) => IsCut(kind) ? _length : kind == StockKind.Cement ? _tubes : _pieces;
 }
 
-/// <summary>A whole piece that can be bought, in any number.</summary>
+/// <summary>A part of the catalogue: a whole pack that can be bought, in any number.</summary>
 /// <param name="Id">UUIDv7.</param>
 /// <param name="Name">Its name: "kit 2.5 m with cement".</param>
-/// <param name="Kind">Rope or tape.</param>
-/// <param name="SizeMm">Size, mm, 3..30.</param>
-/// <param name="LengthM">Length, m, 0.01..100.</param>
-/// <param name="Price">Price in the firm's money, 0..1 000 000.</param>
-public sealed record StockOffer(Guid Id, string Name, StockKind Kind, double SizeMm, double LengthM, double Price);
+/// <param name="Kind">What it is.</param>
+/// <param name="SizeMm">Size, mm, where its kind has sizes.</param>
+/// <param name="Amount">What a pack holds: m of rope and tape, pieces of anything else.</param>
+/// <param name="Price">Price of a pack in the firm's money, 0..1 000 000.</param>
+/// <param name="Supplier">Who sells it, up to 80 characters; empty where that is not written down.</param>
+/// <param name="SupplierMail">Where orders go; empty where none are sent.</param>
+/// <param name="LeadDays">Calendar days from order to arrival, 0..400.</param>
+public sealed record StockOffer(Guid Id, string Name, StockKind Kind, double? SizeMm, double Amount, double Price, string Supplier = "", string SupplierMail = "", int LeadDays = 0)
+{
+    private static readonly EntryRange _lead = new("Days from order to arrival", Quantity.Count, 0, 400);
+
+    /// <summary>Refuses what cannot be bought.</summary>
+    public void Check(EntryErrors errors)
+    {
+        errors.CheckId("id", Id, "An offer");
+        errors.CheckText("name", Name, "Name", 80, needed: true);
+        if (StockPiece.Sizes(Kind) is { } sizes)
+            errors.Need("sizeMm", SizeMm, sizes);
+        if (errors.Need("amount", Amount, StockPiece.Range(Kind)) && Amount < 0.01)
+            errors.Add("amount", "A pack holds more than nothing.");
+        errors.Check("price", Price, EntryRange.Price);
+        errors.CheckText("supplier", Supplier, "Supplier", 80);
+        errors.CheckText("supplierMail", SupplierMail, "Where orders go", 200);
+        if (SupplierMail.Length > 0 && !SupplierMail.Contains('@'))
+            errors.Add("supplierMail", "Where orders go is a mail address such as orders@dealer.example.");
+        errors.Check("leadDays", LeadDays, _lead);
+    }
+}

@@ -1,3 +1,5 @@
+using Grate.Core.Stock;
+
 namespace Grate.Core.Visits;
 
 /// <summary>Something that is looked at and marked sound … unsafe.</summary>
@@ -51,8 +53,11 @@ public interface IPart
     /// <summary>Tasks it makes due beside those of its marks.</summary>
     IEnumerable<DueTask> Due(StoveHistory history, DateOnly today) => [];
 
-    /// <summary>How the names of the facts begin that <see cref="Due"/> reads: a run over every stove reads no others.</summary>
+    /// <summary>How the names of the facts begin that <see cref="Due"/> reads, so do those of <see cref="Wants"/>: a run over every stove reads no others.</summary>
     IReadOnlyList<string> DueReads => [];
+
+    /// <summary>What it wants from the stock, by what signed visits found: it is kept with what is due, and reads the same facts.</summary>
+    IEnumerable<WantedPart> Wants(StoveHistory history, DateOnly today) => [];
 
     /// <summary>What it needs from the van.</summary>
     IEnumerable<VanItem> Van(VisitContext at) => [];

@@ -1,7 +1,9 @@
 using Dapper;
 using Grate.Core;
 using Grate.Core.Burning;
+using Grate.Core.Combustor;
 using Grate.Core.Deposits;
+using Grate.Core.Firebox;
 using Grate.Core.Flue;
 using Grate.Core.Fuel;
 using Grate.Core.Service;
@@ -50,7 +52,7 @@ public sealed class DemoData(NpgsqlDataSource database)
             var known = new StoveHistory(house.House, stove.Stove(house), new FlueVersion(Guid.CreateVersion7(), 1, today.AddYears(-YearsBack - 1), stove.StoveXM, stove.Flue), [], [], []);
             Refuse(known);
             await StoveAsync(connection, siteId, known);
-            var past = new DemoHistory(stove, house, _random);
+            var past = new DemoHistory(stove, house, number, _random);
             for (var yearsAgo = YearsBack; yearsAgo >= 1; yearsAgo--)
             {
                 var earlier = await VisitAsync(connection, known, technicians[number % 3], VisitedOn(today, number, yearsAgo), yearsAgo, past, stove);
@@ -146,6 +148,10 @@ public sealed class DemoData(NpgsqlDataSource database)
         }
         await RecordAsync(new WoodStation(), past.Wood());
         await RecordAsync(new DepositsStation(), past.Sweep());
+        if (past.Lining(known, yearsAgo) is { } lining)
+            await RecordAsync(new LiningStation(), lining);
+        if (past.Combustor(known, day, yearsAgo) is { } combustor)
+            await RecordAsync(new CombustorStation(), combustor);
         await RecordAsync(new HotDraftStation(), new HotTest(readings));
         await RecordAsync(new HotRunStation(), DemoHistory.Run(start, day));
 

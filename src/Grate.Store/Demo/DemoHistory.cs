@@ -1,8 +1,11 @@
 using Grate.Core;
 using Grate.Core.Burning;
+using Grate.Core.Combustor;
 using Grate.Core.Deposits;
+using Grate.Core.Firebox;
 using Grate.Core.Flue;
 using Grate.Core.Fuel;
+using Grate.Core.Visits;
 
 namespace Grate.Store.Demo;
 
@@ -10,7 +13,7 @@ namespace Grate.Store.Demo;
 internal sealed record DemoFinding(string Step, string Part, Condition Condition, string Note, string? StopCode = null);
 
 /// <summary>Readings and findings of the past: produced by the core, with noise and the stove's hidden fault.</summary>
-internal sealed class DemoHistory(DemoStove stove, DemoHouse house, Random random)
+internal sealed class DemoHistory(DemoStove stove, DemoHouse house, int number, Random random)
 {
     // What is true of this one flue and of nobody's table.
     private readonly double _growthMm = 0.6 + 1.8 * random.NextDouble();
@@ -58,6 +61,14 @@ internal sealed class DemoHistory(DemoStove stove, DemoHouse house, Random rando
             "dry", 15, Wood: stove.Kind == "masonry-heater" ? "softwood" : "hardwood", Amount: _woodKg, Habit: "mixed");
     }
 
+    /// <summary>The lining as last year's visit found it, at every fourth stove with bricks: what waits for the next visit. Null elsewhere.</summary>
+    public LiningCheck? Lining(StoveHistory known, int yearsAgo) => yearsAgo > 1 || number % 4 != 1 || !known.Stove.Features.Contains("bricks") ? null
+        : new(Bricks: new Dictionary<string, BrickMark?> { ["back-1"] = new("open", CrackMm: 4, Cause: "years"), ["back-2"] = new("hairline"), ["left-1"] = new("worn", LostMm: 14, Cause: "logs-thrown") });
+
+    /// <summary>The combustor as last year's visit found it; the older ones come to their end soon. Null where there is none.</summary>
+    public CombustorCheck? Combustor(StoveHistory known, DateOnly day, int yearsAgo) => yearsAgo > 1 || !known.Stove.Combustor ? null
+        : new("ceramic", Dark: [.. Enumerable.Range(0, 2 + number % 4)], Signs: [], FittedOn: day.AddYears(-1 - number % 5));
+
     /// <summary>Findings at a visit, some years before today.</summary>
     public IEnumerable<DemoFinding> Findings(int yearsAgo, bool faulty)
     {
@@ -73,6 +84,8 @@ internal sealed class DemoHistory(DemoStove stove, DemoHouse house, Random rando
         yield return random.Next(4) == 0
             ? new DemoFinding("arrive", "connector", Condition.Wearing, "light rust at the lower joint")
             : new DemoFinding("arrive", "connector", Condition.Sound, "");
+        if (yearsAgo == 1 && number % 9 == 4 && stove.Kind != "masonry-heater")
+            yield return new("open-up", "probe", Condition.Spent, "tip burnt off, reads low");
         yield return new("sweep", "flue", _sweptMm > 1.6 ? Condition.Wearing : Condition.Sound, $"{_sweptMm:0.0} mm {(_sweptMm > 1.6 ? "flakes" : "soot")}, swept");
         yield return faulty ? Fault() : new("sweep", "cap", Condition.Sound, "");
     }

@@ -110,6 +110,7 @@ public sealed class DueKeeper(DueStore due, HistoryStore histories, Due rules, T
         var history = stove.History;
         var tasks = rules.Tasks(history, stove.Firm.InspectionMonths, today);
         return new DueStoveRow(history.Stove.Id, WoodAnswer.To(FuelFacts.Newest(history), new EntryErrors(), UnitSystem.Metric)?.KgPerYear ?? 0,
+            JsonSerializer.Serialize([.. rules.Wants(history, today)], CoreJson.Default.WantedPartArray),
             [.. Due.Visits(tasks, today).Select((v, i) => new DueVisitRow(history.Stove.Id, i + 1, v.Earliest, v.By, v.Latest, v.Urgent, v.Minutes,
                 [.. v.Tasks.Select(t => Word.Of(t.Kind)).Distinct()], JsonSerializer.Serialize([.. v.Tasks], CoreJson.Default.DueTaskArray)))]);
     }

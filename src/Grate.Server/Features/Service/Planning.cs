@@ -1,4 +1,5 @@
 using Grate.Core;
+using Grate.Server.Features.Stock;
 using Grate.Server.Features.Visits;
 using Grate.Store;
 
@@ -18,7 +19,7 @@ internal static class Planning
     };
 
     /// <summary>Why a time cannot be planned; what is unusual about it is asked back once (409 with "ask"). Null where it can be planned.</summary>
-    public static async Task<IResult?> RefusedAsync(EntryErrors errors, Guid technicianId, DateOnly day, TimeOnly time, int minutes, bool despite, Firm firm, PersonStore people, TimeProvider clock)
+    public static async Task<IResult?> RefusedAsync(EntryErrors errors, Guid technicianId, DateOnly day, TimeOnly time, int minutes, bool despite, Guid? stoveId, Firm firm, PersonStore people, PartsDesk parts, TimeProvider clock)
     {
         CheckTime(day, minutes, firm.Day(clock.GetUtcNow()), errors);
         if (time < new TimeOnly(5, 0) || time > new TimeOnly(22, 0))
@@ -27,8 +28,11 @@ internal static class Planning
             errors.Add("technicianId", "There is no such technician.");
         if (errors.Any)
             return Faults.Refused(errors);
-        return !despite && firm.Works.Against(day.ToDateTime(time), minutes) is { } ask
-            ? TypedResults.Problem(statusCode: 409, title: $"{ask} Plan it all the same?", extensions: new Dictionary<string, object?> { ["ask"] = true }) : null;
+        if (despite)
+            return null;
+        var asks = new[] { firm.Works.Against(day.ToDateTime(time), minutes), stoveId is { } stove ? await parts.MissingAsync(stove, day) : null }.OfType<string>().ToList();
+        return asks.Count > 0
+            ? TypedResults.Problem(statusCode: 409, title: $"{string.Join(" ", asks)} Plan it all the same?", extensions: new Dictionary<string, object?> { ["ask"] = true }) : null;
     }
 
     /// <summary>Refuses a day that is over or too far away, and a visit that is too short or too long.</summary>

@@ -1,10 +1,10 @@
 using System.Globalization;
 using System.Security.Claims;
-using CsvHelper;
 using Grate.Core;
 using Grate.Core.Service;
 using Grate.Core.Visits;
 using Grate.Server.Access;
+using Grate.Server.Features.Stock;
 using Grate.Server.Features.Visits;
 using Grate.Store;
 using Microsoft.AspNetCore.Http.HttpResults;
@@ -130,8 +130,7 @@ public static class SeasonEndpoints
         var today = (await firms.GetAsync()).Day(clock.GetUtcNow());
         return TypedResults.Stream(async stream =>
         {
-            // A name that begins like a formula must not become one in a spreadsheet.
-            await using var csv = CsvWriter.Create(stream, new CsvWriterOptions { Injection = CsvInjection.Escape, NewLine = "\r\n" }, leaveOpen: true);
+            await using var csv = Csv.To(stream);
             await csv.WriteRecordAsync(_columns);
             await foreach (var line in seasons.AllAsync(Planning.MondayOf(today).AddDays(7 * WeeksShown), filter))
             {
@@ -143,7 +142,7 @@ public static class SeasonEndpoints
                     line.WoodKg.ToString("0", CultureInfo.InvariantCulture), line.LastTechnician ?? "", line.ApplianceId.ToString(),
                 ]);
             }
-        }, "text/csv; charset=utf-8", $"due-{Day(today)}.csv");
+        }, Csv.Type, $"due-{Day(today)}.csv");
     }
 
     private static async Task<IResult> SlotAsync([FromQuery] Guid technicianId, [FromQuery] DateOnly from, [FromQuery] int minutes,
@@ -165,12 +164,12 @@ public static class SeasonEndpoints
     }
 
     private static async Task<IResult> PlanAsync(PlanEntry entry, ClaimsPrincipal user, DueKeeper due, VisitStore visits, PersonStore people,
-        FirmStore firms, Due rules, TimeProvider clock)
+        FirmStore firms, Due rules, PartsDesk parts, TimeProvider clock)
     {
         var errors = new EntryErrors();
         var firm = await firms.GetAsync();
         errors.CheckId("id", entry.Id, "A visit");
-        if (await Planning.RefusedAsync(errors, entry.TechnicianId, entry.Day, entry.Time, entry.Minutes, entry.Despite, firm, people, clock) is { } refused)
+        if (await Planning.RefusedAsync(errors, entry.TechnicianId, entry.Day, entry.Time, entry.Minutes, entry.Despite, entry.ApplianceId, firm, people, parts, clock) is { } refused)
             return refused;
         if (user.IsInRole("technician") && entry.TechnicianId != user.PersonId())
             return TypedResults.Problem(statusCode: 403, title: "You plan your own visits; the office and the owner plan everybody's.");

@@ -4,6 +4,7 @@ using Grate.Core;
 using Grate.Core.Service;
 using Grate.Core.Visits;
 using Grate.Server.Access;
+using Grate.Server.Features.Stock;
 using Grate.Server.Features.Visits;
 using Grate.Store;
 using Microsoft.AspNetCore.Mvc;
@@ -72,12 +73,14 @@ public static class WeekEndpoints
         before?.TechnicianId == stop.TechnicianId && firm.Day(before.PlannedStart) == firm.Day(stop.PlannedStart)
             ? Math.Round(Road.Minutes(before.Latitude, before.Longitude, stop.Latitude, stop.Longitude), 1) : null;
 
-    private static async Task<IResult> MoveAsync(Guid id, PlanMove move, ClaimsPrincipal user, VisitStore visits, PlanStore plans, PersonStore people, FirmStore firms, TimeProvider clock)
+    private static async Task<IResult> MoveAsync(Guid id, PlanMove move, ClaimsPrincipal user, VisitStore visits, PlanStore plans, PersonStore people, FirmStore firms, PartsDesk parts, TimeProvider clock)
     {
         if (await visits.FindAsync(id) is not { } visit)
             return Faults.Missing("visit");
         var firm = await firms.GetAsync();
-        if (await Planning.RefusedAsync(new EntryErrors(), move.TechnicianId, move.Day, move.Time, move.Minutes, move.Despite, firm, people, clock) is { } refused)
+        // On the same day the same parts are there.
+        Guid? stove = firm.Day(visit.PlannedStart) == move.Day ? null : visit.ApplianceId;
+        if (await Planning.RefusedAsync(new EntryErrors(), move.TechnicianId, move.Day, move.Time, move.Minutes, move.Despite, stove, firm, people, parts, clock) is { } refused)
             return refused;
         var start = firm.At(move.Day, move.Time);
         var who = (await people.TechniciansAsync()).First(t => t.Id == move.TechnicianId).Name;

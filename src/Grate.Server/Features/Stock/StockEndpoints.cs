@@ -36,11 +36,15 @@ public sealed record StockAdd(Guid Id, Guid? VanId = null, [property: Words(type
 
 /// <summary>An offer as entered.</summary>
 /// <param name="Name">Its name, 1 to 80 characters.</param>
-/// <param name="Kind">rope or tape.</param>
-/// <param name="SizeMm">Size, mm, 3..30.</param>
-/// <param name="LengthM">Length of a whole piece, m, 0.01..100.</param>
-/// <param name="Price">Price of a whole piece.</param>
-public sealed record OfferEntry(string? Name = null, [property: Words(typeof(SealKind))] string? Kind = null, double? SizeMm = null, double? LengthM = null, double? Price = null);
+/// <param name="Kind">What it is.</param>
+/// <param name="SizeMm">Size, mm, where its kind has sizes.</param>
+/// <param name="Amount">What a pack holds: m of rope and tape, pieces of anything else.</param>
+/// <param name="Price">Price of a pack.</param>
+/// <param name="Supplier">Who sells it, up to 80 characters.</param>
+/// <param name="SupplierMail">Where orders go.</param>
+/// <param name="LeadDays">Calendar days from order to arrival, 0..400; default 0.</param>
+public sealed record OfferEntry(string? Name = null, [property: Words(typeof(StockKind))] string? Kind = null, double? SizeMm = null, double? Amount = null, double? Price = null,
+    string? Supplier = null, string? SupplierMail = null, int? LeadDays = null);
 
 /// <summary>A seal that something is cut for.</summary>
 /// <param name="VisitId">Its visit.</param>
@@ -96,11 +100,11 @@ public static class StockEndpoints
     }
 
     // A technician takes from the own van and from the store; the desk from any.
-    private static bool Reaches(ClaimsPrincipal user, Guid? vanId) => vanId is null || !user.IsInRole("technician") || vanId == user.PersonId();
+    internal static bool Reaches(ClaimsPrincipal user, Guid? vanId) => vanId is null || !user.IsInRole("technician") || vanId == user.PersonId();
 
-    private static IResult NotYours() => TypedResults.Problem(statusCode: 403, title: "That is another van: its technician, the office and the owner change what lies in it.");
+    internal static IResult NotYours() => TypedResults.Problem(statusCode: 403, title: "That is another van: its technician, the office and the owner change what lies in it.");
 
-    private static async Task CheckVanAsync(Guid? vanId, PersonStore people, EntryErrors errors)
+    internal static async Task CheckVanAsync(Guid? vanId, PersonStore people, EntryErrors errors)
     {
         if (vanId is { } van && !await people.IsTechnicianAsync(van))
             errors.Add("vanId", "There is no such van.");
@@ -144,15 +148,17 @@ public static class StockEndpoints
     private static async Task<IResult> KeepOfferAsync(Guid id, OfferEntry entry, [FromQuery] string? units, StockStore store, PersonStore people)
     {
         var errors = new EntryErrors(Asked.UnitsOf(units));
-        errors.CheckId("id", id, "An offer");
-        errors.CheckText("name", entry.Name, "Name", 80, needed: true);
-        var kind = errors.Need<SealKind>("kind", entry.Kind, "Kind");
-        errors.Need("sizeMm", entry.SizeMm, DoorRanges.RopeSize);
-        errors.Need("lengthM", entry.LengthM, DoorRanges.RopeLength);
+        if (errors.Need<StockKind>("kind", entry.Kind, "Kind") is not { } kind)
+            return Faults.Refused(errors);
+        errors.Need("amount", entry.Amount, StockPiece.Range(kind));
         errors.Need("price", entry.Price, EntryRange.Price);
         if (errors.Any)
             return Faults.Refused(errors);
-        await store.KeepOfferAsync(new(id, entry.Name!.Trim(), PlannedSeal.StockOf(kind!.Value), entry.SizeMm!.Value, entry.LengthM!.Value, entry.Price!.Value));
+        var offer = new StockOffer(id, entry.Name?.Trim() ?? "", kind, StockPiece.Sizes(kind) is null ? null : entry.SizeMm, entry.Amount!.Value, entry.Price!.Value, entry.Supplier?.Trim() ?? "", entry.SupplierMail?.Trim() ?? "", entry.LeadDays ?? 0);
+        offer.Check(errors);
+        if (errors.Any)
+            return Faults.Refused(errors);
+        await store.KeepOfferAsync(offer);
         return TypedResults.Ok(await AllAsync(units, store, people));
     }
 
@@ -206,7 +212,7 @@ public static class StockEndpoints
             return Faults.Refused(errors);
 
         var offer = done.OfferId is { } id ? (await store.OffersAsync()).FirstOrDefault(o => o.Id == id) : null;
-        var piece = done.PieceId is { } pieceId ? await store.FindAsync(pieceId) : offer is null ? null : new StockPiece(done.SaveId, done.VanId, offer.Kind, offer.SizeMm, offer.LengthM, 1);
+        var piece = done.PieceId is { } pieceId ? await store.FindAsync(pieceId) : offer is null ? null : new StockPiece(done.SaveId, done.VanId, offer.Kind, offer.SizeMm, offer.Amount, 1);
         if (piece is null)
             return Faults.Missing("piece");
         if (!Reaches(user, piece.VanId))

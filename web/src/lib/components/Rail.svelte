@@ -14,7 +14,15 @@
   ];
   const here = $derived(page.url.pathname);
   // A visit belongs to today's round.
-  const current = $derived(here.startsWith("/visits") ? "/today" : here.startsWith("/households") ? "/stoves" : here);
+  const current = $derived(
+    here.startsWith("/visits")
+      ? "/today"
+      : here.startsWith("/households")
+        ? "/stoves"
+        : here === "/parts"
+          ? "/stock"
+          : here,
+  );
 </script>
 
 <nav

@@ -1,11 +1,12 @@
 <script lang="ts">
   import { api, byField, headline, reply, type Schema } from "../api/client";
-  import Choices from "../components/Choices.svelte";
   import NumberField from "../components/NumberField.svelte";
   import { settings } from "../settings.svelte";
   import { tables } from "../tables.svelte";
   import { thousandths } from "../thousandths";
   import { uuid7 } from "../uuid";
+  import KindField from "./KindField.svelte";
+  import { amountLabel, isCut, isSized } from "./kinds";
 
   let { vanId, onchanged }: { vanId: string | null; onchanged: (stock: Schema["StockAnswer"]) => void } = $props();
 
@@ -35,20 +36,15 @@
     refused = headline(answer);
     if (answer.kind !== "away") id = uuid7();
     if (answer.kind !== "ok") return;
-    kept = `${kind === "cement" ? "Cement" : tables.word("stockKind", kind)} added.`;
+    kept = `${tables.word("stockKind", kind)} added.`;
     amount = null;
     onchanged(answer.data);
   }
 </script>
 
 <form class="flex flex-wrap items-end gap-3" onsubmit={send} aria-label="Add to the stock">
-  <Choices
-    label="Kind"
-    options={tables.words("stockKind") as { code: Schema["StockKind"]; name: string }[]}
-    value={kind}
-    onchange={(picked) => (kind = picked)}
-  />
-  {#if kind !== "cement"}
+  <KindField id="add-kind" value={kind} onchange={(picked) => (kind = picked)} />
+  {#if isSized(kind)}
     <NumberField
       id="add-size"
       label="Size"
@@ -61,8 +57,8 @@
   {/if}
   <NumberField
     id="add-amount"
-    label={kind === "cement" ? "Tubes" : "Length"}
-    quantity={kind === "cement" ? "ratio" : "length"}
+    label={amountLabel(kind)}
+    quantity={isCut(kind) ? "length" : "ratio"}
     value={amount}
     compact
     errors={errors["amount"] ?? []}

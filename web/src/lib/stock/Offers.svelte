@@ -1,6 +1,5 @@
 <script lang="ts">
   import { api, byField, headline, reply, type Reply, type Schema } from "../api/client";
-  import Choices from "../components/Choices.svelte";
   import NumberField from "../components/NumberField.svelte";
   import TextField from "../components/TextField.svelte";
   import { settings } from "../settings.svelte";
@@ -8,6 +7,8 @@
   import { tables } from "../tables.svelte";
   import { ofThousandths, thousandths } from "../thousandths";
   import { uuid7 } from "../uuid";
+  import KindField from "./KindField.svelte";
+  import { amountLabel, amountOf, isCut, isSized } from "./kinds";
 
   interface Props {
     offers: Schema["StockOffer"][];
@@ -16,15 +17,8 @@
   }
   let { offers, mayChange, onchanged }: Props = $props();
 
-  type Typed = {
-    id: string;
-    name: string;
-    kind: Schema["SealKind"];
-    sizeMm: number | null;
-    lengthM: number | null;
-    price: number | null;
-  };
-  const blank = (): Typed => ({ id: uuid7(), name: "", kind: "rope", sizeMm: null, lengthM: null, price: null });
+  type Typed = Schema["OfferEntry"] & { id: string; kind: Schema["StockKind"] };
+  const blank = (): Typed => ({ id: uuid7(), name: "", kind: "rope", supplier: "", supplierMail: "" });
   let typed = $state<Typed | null>(null);
   let errors = $state<Record<string, string[]>>({});
   let refused = $state("");
@@ -58,15 +52,14 @@
     <li class="border-base-300 flex flex-wrap items-center gap-x-4 border-b py-1">
       <span class="grow">{offer.name}</span>
       <span class="text-quiet text-sm"
-        >{tables.word("stockKind", offer.kind)}
-        {tables.show(offer.sizeMm / 1000, "bore")}, {tables.show(offer.lengthM, "length")}</span
+        >{tables.word("stockKind", offer.kind)}{offer.sizeMm ? ` ${tables.show(offer.sizeMm / 1000, "bore")}` : ""},
+        {amountOf(offer.kind, offer.amount)}{offer.supplier ? `, ${offer.supplier}` : ""}{offer.leadDays
+          ? `, comes in ${offer.leadDays} days`
+          : ""}</span
       >
       <span class="w-24 text-right">{session.money(offer.price)}</span>
       {#if mayChange}
-        <button
-          class="btn btn-sm min-h-11"
-          onclick={() => (typed = { ...offer, kind: offer.kind as Schema["SealKind"] })}>Change</button
-        >
+        <button class="btn btn-sm min-h-11" onclick={() => (typed = { ...offer })}>Change</button>
         <button class="btn btn-sm min-h-11" onclick={() => drop(offer.id)}>Take off the list</button>
       {/if}
     </li>
@@ -85,47 +78,70 @@
         <TextField
           id="offer-name"
           label="Name"
-          value={typed.name}
+          value={typed.name ?? ""}
           most={80}
           errors={errors["name"] ?? []}
           onchange={(name) => (typed!.name = name)}
         />
       </div>
-      <Choices
-        label="Kind"
-        options={[
-          { code: "rope", name: "Rope" },
-          { code: "tape", name: "Tape" },
-        ]}
-        value={typed.kind}
-        onchange={(kind) => (typed!.kind = kind)}
-      />
+      <KindField id="offer-kind" value={typed.kind} onchange={(kind) => (typed!.kind = kind)} />
+      {#if isSized(typed.kind)}
+        <NumberField
+          id="offer-size"
+          label="Size"
+          quantity="bore"
+          value={ofThousandths(typed.sizeMm)}
+          compact
+          errors={errors["sizeMm"] ?? []}
+          onchange={(m) => (typed!.sizeMm = thousandths(m))}
+        />
+      {/if}
       <NumberField
-        id="offer-size"
-        label="Size"
-        quantity="bore"
-        value={ofThousandths(typed.sizeMm)}
+        id="offer-amount"
+        label={amountLabel(typed.kind)}
+        quantity={isCut(typed.kind) ? "length" : "ratio"}
+        value={typed.amount ?? null}
         compact
-        errors={errors["sizeMm"] ?? []}
-        onchange={(m) => (typed!.sizeMm = thousandths(m))}
-      />
-      <NumberField
-        id="offer-length"
-        label="Length"
-        quantity="length"
-        value={typed.lengthM}
-        compact
-        errors={errors["lengthM"] ?? []}
-        onchange={(m) => (typed!.lengthM = m)}
+        errors={errors["amount"] ?? []}
+        onchange={(amount) => (typed!.amount = amount)}
       />
       <NumberField
         id="offer-price"
         label="Price, {session.state?.currency}"
         quantity="ratio"
-        value={typed.price}
+        value={typed.price ?? null}
         compact
         errors={errors["price"] ?? []}
         onchange={(price) => (typed!.price = price)}
+      />
+      <div class="min-w-40 grow">
+        <TextField
+          id="offer-supplier"
+          label="Supplier"
+          value={typed.supplier ?? ""}
+          most={80}
+          errors={errors["supplier"] ?? []}
+          onchange={(supplier) => (typed!.supplier = supplier)}
+        />
+      </div>
+      <div class="min-w-40 grow">
+        <TextField
+          id="offer-mail"
+          label="Where orders go"
+          value={typed.supplierMail ?? ""}
+          most={200}
+          errors={errors["supplierMail"] ?? []}
+          onchange={(supplierMail) => (typed!.supplierMail = supplierMail)}
+        />
+      </div>
+      <NumberField
+        id="offer-lead"
+        label="Days until it comes"
+        quantity="count"
+        value={typed.leadDays ?? null}
+        compact
+        errors={errors["leadDays"] ?? []}
+        onchange={(days) => (typed!.leadDays = days === null ? null : Math.round(days))}
       />
       <button class="btn btn-primary min-h-11">Keep it</button>
       <button type="button" class="btn btn-ghost min-h-11" onclick={() => (typed = null)}>Leave it</button>

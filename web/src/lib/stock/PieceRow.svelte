@@ -4,8 +4,8 @@
   import NumberField from "../components/NumberField.svelte";
   import TextField from "../components/TextField.svelte";
   import { settings } from "../settings.svelte";
-  import { tables } from "../tables.svelte";
   import { uuid7 } from "../uuid";
+  import { amountOf, isCut } from "./kinds";
 
   interface Props {
     named: Schema["NamedPiece"];
@@ -16,7 +16,7 @@
   let { named, vans, mayChange, onchanged }: Props = $props();
 
   const piece = $derived(named.piece);
-  const quantity = $derived(piece.kind === "cement" ? "ratio" : "length");
+  const quantity = $derived(isCut(piece.kind) ? "length" : "ratio");
   type Move = "used" | "counted" | "corrected" | "moved";
   const moves: { code: Move; name: string }[] = [
     { code: "used", name: "Use" },
@@ -64,9 +64,7 @@
   <div class="flex flex-wrap items-center gap-x-4 gap-y-1">
     <span class="w-32">{named.name}</span>
     <span class="measured w-24 text-right">
-      {piece.kind === "cement"
-        ? `${tables.number(piece.amount, "ratio")} ${piece.amount === 1 ? "tube" : "tubes"}`
-        : tables.show(piece.amount, "length")}
+      {amountOf(piece.kind, piece.amount)}
     </span>
     {#if mayChange}
       <span class="ml-auto">

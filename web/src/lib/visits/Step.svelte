@@ -97,6 +97,9 @@
   {:else if step.code === "arrive"}
     <ToConfirm stoveId={visit.doc.stove.id} customerId={visit.doc.customer.id} writable={visit.writable} />
   {:else if step.code === "load"}
+    {#if visit.doc.partsMissing}
+      <p class="border-error mb-3 border-l-4 pl-3">{visit.doc.partsMissing} <a class="link" href="/parts">Parts</a></p>
+    {/if}
     <h3>For this visit</h3>
     <ul>
       {#each visit.doc.van as item (item.what)}

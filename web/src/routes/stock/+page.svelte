@@ -8,6 +8,7 @@
   import Cuts from "$lib/stock/Cuts.svelte";
   import Offers from "$lib/stock/Offers.svelte";
   import PieceRow from "$lib/stock/PieceRow.svelte";
+  import { amountOf } from "$lib/stock/kinds";
   import { tables } from "$lib/tables.svelte";
 
   let stock = $state<Schema["StockAnswer"] | null>(null);
@@ -40,9 +41,6 @@
     if (answer.kind === "ok" && from === "") from = answer.data.today;
   }
   $effect(() => void today());
-
-  const amount = (kind: string, value: number) =>
-    kind === "cement" ? tables.number(value, "ratio") : tables.show(value, "length");
 </script>
 
 <svelte:head><title>Stock · Grate</title></svelte:head>
@@ -51,7 +49,8 @@
 {#if stock}
   <div class="mx-auto max-w-5xl p-6 max-sm:p-3">
     <div class="flex flex-wrap items-center gap-4">
-      <h1 class="mr-auto text-2xl">Stock</h1>
+      <h1 class="text-2xl">Stock</h1>
+      <a class="link mr-auto" href="/parts">Wanted and ordered</a>
       <Choices label="Van or store" options={places} value={place} onchange={(code) => (picked = code)} />
     </div>
     <section aria-labelledby="there" class="bg-base-100 border-base-300 mt-4 rounded-lg border p-4">
@@ -97,7 +96,7 @@
       </section>
     {/if}
     <section aria-labelledby="offers" class="bg-base-100 border-base-300 mt-4 rounded-lg border p-4">
-      <h2 id="offers" class="mb-2 text-lg">What can be bought</h2>
+      <h2 id="offers" class="mb-2 text-lg">Catalogue: what can be bought</h2>
       <Offers
         offers={stock.offers}
         mayChange={session.person?.role !== "technician"}
@@ -111,10 +110,10 @@
           <li class="border-base-300 flex flex-wrap gap-x-3 border-b py-1">
             <span class="text-quiet w-24">{dayOf(line.at)}</span>
             <span class="grow"
-              >{name}: {tables.word("stockMove", line.move).toLowerCase()}{line.note ? `, ${line.note}` : ""}; {amount(
+              >{name}: {tables.word("stockMove", line.move).toLowerCase()}{line.note ? `, ${line.note}` : ""}; {amountOf(
                 line.kind,
                 line.before,
-              )} → {amount(line.kind, line.after)}</span
+              )} → {amountOf(line.kind, line.after)}</span
             >
             <span class="text-quiet">{vanName(line.vanId)} · {line.by}</span>
           </li>

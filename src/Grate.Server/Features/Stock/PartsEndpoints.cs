@@ -1,0 +1,141 @@
+using System.Globalization;
+using System.Security.Claims;
+using System.Text.Json;
+using Grate.Core;
+using Grate.Core.Door;
+using Grate.Core.Stock;
+using Grate.Server.Access;
+using Grate.Store;
+using Microsoft.AspNetCore.Mvc;
+
+namespace Grate.Server.Features.Stock;
+
+/// <summary>What stoves want, what is to be ordered and what is coming.</summary>
+/// <param name="Today">Today at the firm's place.</param>
+/// <param name="Plan">Wants, and one list a supplier and week.</param>
+/// <param name="Coming">What was ordered and has not come wholly.</param>
+/// <param name="Vans">Whose vans there are.</param>
+public sealed record PartsAnswer(DateOnly Today, PurchasePlan Plan, IReadOnlyList<Purchase> Coming, IReadOnlyList<Technician> Vans);
+
+/// <summary>A line of an order.</summary>
+/// <param name="OfferId">The part of the catalogue.</param>
+/// <param name="Packs">Packs, 1..1000.</param>
+public sealed record OrderLine(Guid OfferId, int Packs);
+
+/// <summary>An order as sent.</summary>
+/// <param name="SaveId">UUIDv7 of the client: sent twice it is one.</param>
+/// <param name="Lines">What is ordered, all of one supplier, at most 100.</param>
+public sealed record OrderEntry(Guid SaveId, IReadOnlyList<OrderLine>? Lines = null);
+
+/// <summary>What came of a purchase.</summary>
+/// <param name="SaveId">UUIDv7 of the client: sent twice it comes in once.</param>
+/// <param name="Packs">Packs that came, 0 to those that are open.</param>
+/// <param name="Ends">Whether nothing more will come.</param>
+/// <param name="VanId">Whose van they go to; null for the store.</param>
+public sealed record ReceivedEntry(Guid SaveId, int Packs, bool Ends = false, Guid? VanId = null);
+
+/// <summary>Parts: what is wanted, ordered, and booked in.</summary>
+public static class PartsEndpoints
+{
+    private const int MostLines = 100, MostPacks = 1000;
+
+    /// <summary>Maps /api/parts.</summary>
+    public static void MapParts(this WebApplication app)
+    {
+        app.MapGet("/api/parts", async ([FromQuery] string? units, PartsDesk desk) => TypedResults.Ok(await desk.AllAsync(Asked.UnitsOf(units))))
+            .RequireAuthorization(Policies.SignedIn).RequireRateLimiting(Policies.CalculationRate);
+        app.MapGet("/api/parts/list.csv", ListAsync).RequireAuthorization(Policies.Desk).RequireRateLimiting(Policies.CalculationRate).Produces<string>(200, "text/csv").ProducesProblem(404);
+        app.MapPost("/api/parts/orders", OrderAsync).RequireAuthorization(Policies.Desk).Produces<PartsAnswer>().ProducesValidationProblem();
+        app.MapPost("/api/parts/orders/{id:guid}/received", ReceiveAsync).RequireAuthorization(Policies.SignedIn).Produces<PartsAnswer>().ProducesValidationProblem().ProducesProblem(403).ProducesProblem(404);
+    }
+
+    private static async Task<IResult> ListAsync([FromQuery] string supplier, [FromQuery] DateOnly on, PartsDesk desk)
+    {
+        if ((await desk.AllAsync(UnitSystem.Metric)).Plan.Lists.FirstOrDefault(l => l.Supplier == supplier && l.On == on) is not { } list)
+            return Faults.Missing("list of that supplier and day");
+        return TypedResults.Stream(async stream =>
+        {
+            await using var csv = Csv.To(stream);
+            await csv.WriteRecordAsync(["supplier", "order on", "part", "packs", "cost"]);
+            foreach (var line in list.Lines)
+                await csv.WriteRecordAsync([list.Supplier, $"{list.On:yyyy-MM-dd}", line.Name, $"{line.Packs}", line.Cost.ToString("0.00", CultureInfo.InvariantCulture)]);
+        }, Csv.Type, $"order-{on:yyyy-MM-dd}.csv");
+    }
+
+    private static async Task<IResult> OrderAsync(OrderEntry entry, [FromQuery] string? units, ClaimsPrincipal user, PartsDesk desk, StockStore stock, FirmStore firms, Outbox outbox, TimeProvider clock)
+    {
+        var errors = new EntryErrors();
+        errors.CheckId("saveId", entry.SaveId, "A save");
+        if (entry.Lines is not { Count: > 0 })
+            errors.Add("lines", "An order has at least one line.");
+        var offers = (await stock.OffersAsync()).ToDictionary(o => o.Id);
+        var (now, firm) = (clock.GetUtcNow(), await firms.GetAsync());
+        var lines = new List<(StockOffer Offer, int Packs)>();
+        foreach (var (line, i) in errors.Each("lines", entry.Lines, MostLines, "lines"))
+        {
+            if (line.Packs is < 1 or > MostPacks)
+                errors.Add($"lines[{i}].packs", $"Packs must lie between 1 and {MostPacks}; {line.Packs} was entered.");
+            if (offers.TryGetValue(line.OfferId, out var offer))
+                lines.Add((offer, line.Packs));
+            else
+                errors.Add($"lines[{i}].offerId", "That part is in the catalogue no more: read the list again.");
+        }
+        if (!errors.Any && lines.DistinctBy(l => l.Offer.Supplier).Count() > 1)
+            errors.Add("lines", "An order goes to one supplier.");
+        if (errors.Any)
+            return Faults.Refused(errors);
+        var today = firm.Day(now);
+        var order = lines.Select(l => new Purchase(Guid.CreateVersion7(), l.Offer.Name, l.Offer.Kind, l.Offer.SizeMm, l.Offer.Amount, l.Packs, 0, l.Offer.Supplier, today, today.AddDays(l.Offer.LeadDays))).ToList();
+        var mail = lines.Select(l => l.Offer.SupplierMail).FirstOrDefault(m => m.Length > 0);
+        if (await stock.OrderAsync(entry.SaveId, order, user.PersonId(), now) && mail is not null)
+        {
+            await outbox.PutAsync(firm.Name, lines[0].Offer.Supplier, mail, $"{firm.Name}: order of {today:d MMMM yyyy}",
+                $"{firm.Name}, {firm.Place}, orders:\n\n{string.Join("\n", order.Select(p => $"{p.Packs} × {p.Name}"))}\n\nExpected by {order.Max(p => p.ExpectedOn):d MMMM yyyy}. Please tell us if anything comes later.\n\n{user.Name()}\n", now);
+        }
+        return TypedResults.Ok(await desk.AllAsync(Asked.UnitsOf(units)));
+    }
+
+    private static async Task<IResult> ReceiveAsync(Guid id, ReceivedEntry entry, [FromQuery] string? units, ClaimsPrincipal user, PartsDesk desk, StockStore stock, PersonStore people, TimeProvider clock)
+    {
+        if (!StockEndpoints.Reaches(user, entry.VanId))
+            return StockEndpoints.NotYours();
+        var errors = new EntryErrors();
+        errors.CheckId("saveId", entry.SaveId, "A save");
+        await StockEndpoints.CheckVanAsync(entry.VanId, people, errors);
+        if (entry.Packs < 0 || (entry.Packs == 0 && !entry.Ends))
+            errors.Add("packs", $"What came is at least one pack, unless nothing more will come; {entry.Packs} was entered.");
+        if (errors.Any)
+            return Faults.Refused(errors);
+        return await stock.ReceiveAsync(id, entry.SaveId, entry.Packs, entry.Ends, entry.VanId, user.PersonId(), clock.GetUtcNow()) is null
+            ? Faults.Missing("purchase that is still to come") : TypedResults.Ok(await desk.AllAsync(Asked.UnitsOf(units)));
+    }
+}
+
+/// <summary>Reads what the purchases are planned from, and plans them.</summary>
+public sealed class PartsDesk(StockStore stock, PersonStore people, FirmStore firms, TimeProvider clock, ICutSolver solver)
+{
+    /// <summary>What would not be there for a visit on a day, in a sentence; null where everything would.</summary>
+    /// <param name="stoveId">The stove.</param>
+    /// <param name="day">The day.</param>
+    public async Task<string?> MissingAsync(Guid stoveId, DateOnly day)
+    {
+        if ((await stock.WantsAsync(clock.GetUtcNow())).All(w => w.ApplianceId != stoveId))
+            return null;
+        var late = (await AllAsync(UnitSystem.Metric, (stoveId, day))).Plan.Wants.Where(w => w.Want.StoveId == stoveId && !w.InTime).ToList();
+        return late.Count == 0 ? null : $"Parts would be missing: {string.Join("; ", late.Select(w => w.ArrivesOn is { } comes ? $"{w.Want.Part.What}, which comes {comes:d MMMM}" : w.Want.Part.What))}.";
+    }
+
+    /// <summary>Wants, lists and what is coming, as they are now.</summary>
+    /// <param name="units">Units of the sentences.</param>
+    /// <param name="planned">A stove's visit as it would be planned.</param>
+    public async Task<PartsAnswer> AllAsync(UnitSystem units, (Guid StoveId, DateOnly Day)? planned = null)
+    {
+        var (firm, coming) = (await firms.GetAsync(), await stock.ComingAsync());
+        var today = firm.Day(clock.GetUtcNow());
+        var wants = from row in await stock.WantsAsync(firm.Span(today).From)
+                    from want in JsonSerializer.Deserialize(row.Wants, CoreJson.Default.WantedPartArray)!
+                    let day = planned?.StoveId == row.ApplianceId ? planned.Value.Day : row.PlannedStart is { } start ? firm.Day(start) : want.By ?? row.ByDay ?? today
+                    select new StoveWant(row.ApplianceId, row.VisitId, row.Household, row.Place, day, want);
+        return new(today, PurchasePlan.Of([.. wants], await stock.PiecesAsync(), coming, await stock.OffersAsync(), today, units, solver), coming, await people.TechniciansAsync());
+    }
+}
