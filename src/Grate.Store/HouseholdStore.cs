@@ -10,20 +10,24 @@ namespace Grate.Store;
 public sealed record HouseholdLink(Guid Id, DateTimeOffset MadeAt, string MadeBy);
 
 /// <summary>Something that a household told through its page.</summary>
-/// <param name="Kind">night, ash, wood or note.</param>
+/// <param name="Id">UUIDv7.</param>
+/// <param name="Kind">night, ash, wood, note, or glass for a picture of it.</param>
 /// <param name="Kg">Wood, kg.</param>
 /// <param name="Hours">How long the night was.</param>
 /// <param name="Coals">none, some or plenty in the morning.</param>
 /// <param name="Days">Days since the pan was emptied.</param>
 /// <param name="Text">What else, at most 500 characters.</param>
 /// <param name="At">When.</param>
-public sealed record HouseholdNote(string Kind, double? Kg, double? Hours, string? Coals, double? Days, string Text, DateTimeOffset At);
+public sealed record HouseholdNote(Guid Id, string Kind, double? Kg, double? Hours, string? Coals, double? Days, string Text, DateTimeOffset At);
 
 /// <summary>Pages of households and what comes back through them.</summary>
 public sealed class HouseholdStore(NpgsqlDataSource database)
 {
     /// <summary>Most notes that a household can leave between two looks at them.</summary>
     public const int MostNotes = 200;
+
+    /// <summary>Most pictures among them.</summary>
+    public const int MostPictures = 20;
 
     /// <summary>The page of a stove that works, or null.</summary>
     public async Task<HouseholdLink?> LinkAsync(Guid applianceId)
@@ -63,21 +67,32 @@ public sealed class HouseholdStore(NpgsqlDataSource database)
     }
 
     /// <summary>Keeps what a household tells.</summary>
+    /// <param name="applianceId">The stove.</param>
+    /// <param name="note">What.</param>
+    /// <param name="jpeg">Its picture, where it is one.</param>
     /// <returns>False where it has told as much as anybody will read.</returns>
-    public async Task<bool> TellAsync(Guid applianceId, HouseholdNote note)
+    public async Task<bool> TellAsync(Guid applianceId, HouseholdNote note, byte[]? jpeg = null)
     {
         await using var connection = await database.OpenConnectionAsync();
         return await connection.ExecuteAsync("""
-            insert into household_notes (id, appliance_id, kind, kg, hours, coals, days, text, at)
-            select @id, @applianceId, @kind, @kg, @hours, @coals, @days, @text, @at
-            where (select count(*) from household_notes where appliance_id = @applianceId and at > @at - interval '400 days') < @most
-            """, new { id = Guid.CreateVersion7(), applianceId, note.Kind, note.Kg, note.Hours, note.Coals, note.Days, note.Text, note.At, most = MostNotes }) == 1;
+            insert into household_notes (id, appliance_id, kind, kg, hours, coals, days, text, at, jpeg)
+            select @Id, @applianceId, @Kind, @Kg, @Hours, @Coals, @Days, @Text, @At, @jpeg
+            where (select count(*) from household_notes where appliance_id = @applianceId and at > @At - interval '400 days') < @most
+              and (@jpeg::bytea is null or (select count(*) from household_notes where appliance_id = @applianceId and kind = 'glass' and at > @At - interval '400 days') < @mostPictures)
+            """, new { applianceId, note.Id, note.Kind, note.Kg, note.Hours, note.Coals, note.Days, note.Text, note.At, jpeg, most = MostNotes, mostPictures = MostPictures }) == 1;
+    }
+
+    /// <summary>A picture that the household of a stove sent, or null.</summary>
+    public async Task<byte[]?> PictureAsync(Guid applianceId, Guid noteId)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return await connection.QuerySingleOrDefaultAsync<byte[]?>("select jpeg from household_notes where id = @noteId and appliance_id = @applianceId", new { applianceId, noteId });
     }
 
     /// <summary>What a household told, newest first, at most 50.</summary>
     public async Task<IReadOnlyList<HouseholdNote>> NotesAsync(Guid applianceId)
     {
         await using var connection = await database.OpenConnectionAsync();
-        return [.. await connection.QueryAsync<HouseholdNote>("select kind, kg, hours, coals, days, text, at from household_notes where appliance_id = @applianceId order by at desc limit 50", new { applianceId })];
+        return [.. await connection.QueryAsync<HouseholdNote>("select id, kind, kg, hours, coals, days, text, at from household_notes where appliance_id = @applianceId order by at desc limit 50", new { applianceId })];
     }
 }

@@ -66,6 +66,10 @@ public class BurningTests(FastApp fast) : IClassFixture<FastApp>
         browser.SeeText("It goes on after all");
         browser.SeeText("Saved");
         ScreenTests.AssertAccessible(browser, "hot run");
+        browser.Click(By.XPath("//a[.='Show it to the household']"));
+        browser.SeeText("Your stove with a fire in it");
+        browser.SeeText("a puff, as an ordinary stove gives");
+        ScreenTests.AssertAccessible(browser, "run for the household");
         // What was read stands at the other stations, too.
         Assert.Equal(3, App.Scalar<int>($"select jsonb_array_length(entry->'readings') from station_entries where visit_id = '{visit}' and station = 'hot-draft'"));
         Assert.InRange(App.Scalar<double>($"select value from station_facts where visit_id = '{visit}' and name = 'run.minutes'"), 19, 200);
@@ -90,11 +94,17 @@ public class BurningTests(FastApp fast) : IClassFixture<FastApp>
         browser.Type("run-1", "99");
         browser.SeeText("Length of the run must lie between");
         browser.Type("run-1", "2.3");
+        // Its end is drawn out by keys in the elevation: five centimetres.
+        browser.Script("document.querySelector(\"[role=slider][aria-label='Run 2 of the duct']\").dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowUp', bubbles: true }))");
+        browser.Until(() => App.Scalar<double?>($"select (entry->'runs'->1->>'lengthM')::float8 from station_entries where visit_id = '{visit}' and station = 'outside-air'") == 2.35 ? "longer" : null, "the run is as long as before");
         ScreenTests.AssertAccessible(browser, "outside air");
         browser.Go($"/visits/{visit}/air/dampers");
         browser.Type("damper-highFireDraftPa", "22");
         browser.Click(By.XPath("//label[contains(., 'A plate sits in the pipe')]/input"));
         browser.SeeText("Take the plate out");
+        browser.Type("damper-highFireDraftPa", "34");
+        browser.Type("damper-regulatorPa", "20");
+        browser.SeeText("the regulator takes");
         browser.Go($"/visits/{visit}/arrive/room-plan");
         browser.Click(By.XPath("//button[.='+ back']"));
         browser.Type("thing-0-found", "420");
@@ -114,7 +124,17 @@ public class BurningTests(FastApp fast) : IClassFixture<FastApp>
         browser.Type("spot-0-readC", "59.4");
         browser.Type("surface-gasNowC", "200");
         browser.SeeText("more than the 65 K it may");
+        // It lies on the plan and on the elevation, and is moved there: higher by a centimetre.
+        browser.Script("document.querySelector(\"[role=slider][aria-label='mantel, height above the floor']\").dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowUp', bubbles: true }))");
+        browser.Until(() => App.Scalar<double?>($"select (entry->'spots'->0->>'heightMm')::float8 from station_entries where visit_id = '{visit}' and station = 'surfaces'") == 1410 ? "higher" : null, "it lies where it lay");
         ScreenTests.AssertAccessible(browser, "surfaces");
+        browser.Go($"/visits/{visit}/cold-checks/air-controls");
+        browser.Click(By.XPath("//button[.='+ primary']"));
+        browser.SeeText("Saved");
+        browser.Go($"/visits/{visit}/hot-test/air-controls");
+        browser.Type("control-0-closed-calmS", "90");
+        browser.SeeText("Primary shut: the flames follow within 90 s.");
+        ScreenTests.AssertAccessible(browser, "controls with a fire");
         Assert.Empty(browser.Complaints());
     }
 
@@ -134,12 +154,16 @@ public class BurningTests(FastApp fast) : IClassFixture<FastApp>
         browser.Driver.FindElement(By.XPath("//form[.//input[@value='night']]//input[@name='hours']")).SendKeys("9");
         browser.Driver.FindElement(By.XPath("//form[.//input[@value='night']]//button")).Click();
         browser.Until(() => browser.Driver.PageSource.Contains("Ihr Techniker sieht es", StringComparison.Ordinal) ? "told" : null, "nothing was told");
+        browser.Driver.FindElement(By.CssSelector("input[name='glass']")).SendKeys(Path.Combine(GrateApp.Repository, "docs/screenshots/stove.png"));
+        browser.Driver.FindElement(By.XPath("//form[.//input[@value='glass']]//button")).Click();
+        browser.Until(() => App.Scalar<long>("select count(*) from household_notes where kind = 'glass'") == 1 ? "sent" : null, "no picture came");
         browser.Command("Emulation.setScriptExecutionDisabled", ("value", false));
         browser.Driver.Navigate().Refresh();
         Assert.True((long)browser.Script("return document.documentElement.scrollWidth")! <= 320);
         // The technician sees it before the visit.
         browser.Go($"/visits/{visit}/booking");
         browser.SeeText("a night of 9 h on 8.5 kg");
+        browser.SeeText("a picture of the glass");
         browser.Go($"/visits/{visit}/next");
         browser.Click(By.XPath("//button[.='Withdraw it']"));
         browser.See(By.XPath("//button[.='Make the page']"));

@@ -107,6 +107,39 @@ public partial class HouseholdTests(GrateServer server) : IClassFixture<GrateSer
     }
 
     [Fact]
+    public async Task A_picture_of_the_glass_comes_through_the_page_and_is_seen_by_the_firm_alone()
+    {
+        var (stove, path, technician) = await MadeAsync(3);
+        using var household = server.CreateClient(new() { AllowAutoRedirect = false });
+        async Task<string> Send(byte[] file)
+        {
+            using var form = new MultipartFormDataContent { { new StringContent("de"), "lang" }, { new ByteArrayContent(file), "glass", "IMG_1.jpg" } };
+            using var answer = await household.PostAsync(new Uri($"{path}/glass", UriKind.Relative), form);
+            Assert.Equal(HttpStatusCode.SeeOther, answer.StatusCode);
+            return answer.Headers.Location!.ToString();
+        }
+        Assert.EndsWith("lang=de&told=kept", await Send(PhotoTests.Drawn(3000, 1500)), StringComparison.Ordinal);
+        Assert.EndsWith("told=log.glass", await Send("no picture"u8.ToArray()), StringComparison.Ordinal);
+        Assert.EndsWith("told=log.glass", await Send([]), StringComparison.Ordinal);
+        using var told = await household.GetAsync(new Uri($"{path}?lang=en&told=log.glass", UriKind.Relative));
+        Assert.Contains("A picture of the glass", await told.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        var note = (await technician.ReadAsync($"/api/stoves/{stove}/household")).GetProperty("notes").EnumerateArray().Single();
+        Assert.Equal("glass", note.GetProperty("kind").GetString());
+        var address = $"/api/stoves/{stove}/household/pictures/{note.GetProperty("id").GetString()}";
+        using var seen = await technician.GetAsync(new Uri(address, UriKind.Relative));
+        Assert.Equal("image/jpeg", seen.Content.Headers.ContentType!.MediaType);
+        using var picture = SkiaSharp.SKBitmap.Decode(await seen.Content.ReadAsByteArrayAsync());
+        Assert.True(picture.Width is > 1000 and <= 2000);
+        using var stranger = await household.GetAsync(new Uri(address, UriKind.Relative));
+        Assert.Equal(HttpStatusCode.Unauthorized, stranger.StatusCode);
+        // Not by another stove's address, and no more of them than anybody looks at.
+        using var other = await technician.GetAsync(new Uri($"/api/stoves/{Guid.CreateVersion7()}/household/pictures/{note.GetProperty("id").GetString()}", UriKind.Relative));
+        Assert.Equal(HttpStatusCode.NotFound, other.StatusCode);
+        Assert.Equal(19, await server.ScalarAsync<int>($"with more as (insert into household_notes (id, appliance_id, kind, at, jpeg) select gen_random_uuid(), '{stove}', 'glass', now(), '\\x00' from generate_series(1, 19) returning 1) select count(*)::int from more"));
+        Assert.EndsWith("told=log.title", await Send(PhotoTests.Drawn(60, 40)), StringComparison.Ordinal);
+    }
+
+    [Fact]
     public async Task Prices_are_set_at_the_desk_and_read_by_everybody()
     {
         var (technician, office) = (await server.SignedInAsync("technician"), await server.SignedInAsync("office"));

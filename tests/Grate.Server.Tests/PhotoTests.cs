@@ -12,7 +12,7 @@ namespace Grate.Server.Tests;
 public sealed class PhotoTests(GrateServer server) : IClassFixture<GrateServer>
 {
     // Left half red, right half blue, as a camera writes it.
-    private static byte[] Drawn(int width, int height, SKEncodedImageFormat format = SKEncodedImageFormat.Jpeg)
+    internal static byte[] Drawn(int width, int height, SKEncodedImageFormat format = SKEncodedImageFormat.Jpeg)
     {
         using var surface = SKSurface.Create(new SKImageInfo(width, height));
         surface.Canvas.Clear(SKColors.Blue);

@@ -116,8 +116,8 @@ public sealed class StockTests(GrateServer server) : IClassFixture<GrateServer>
     {
         var (office, id) = (await server.SignedInAsync("office"), Guid.CreateVersion7());
         async Task<string[]> RefusedAsync(object offer) => [.. (await office.SendAsync(HttpMethod.Put, $"/api/stock/offers/{id}", offer, HttpStatusCode.BadRequest)).GetProperty("errors").EnumerateObject().Select(e => e.Name).Order()];
-        Assert.Equal(["kind"], await RefusedAsync(new { }));
-        Assert.Equal(["amount", "price"], await RefusedAsync(new { kind = "rope" }));
+        Assert.Equal(["kind", "name", "price"], await RefusedAsync(new { }));
+        Assert.Equal(["amount", "name", "price", "sizeMm"], await RefusedAsync(new { kind = "rope" }));
         Assert.Equal(["leadDays", "name", "sizeMm", "supplierMail"], await RefusedAsync(new { kind = "duct", amount = 1, price = 3, leadDays = 500, supplierMail = "by post" }));
         object Offer(double price) => new { name = "kit 16 mm", kind = "rope", sizeMm = 16, amount = 2.5, price };
         await office.SendAsync(HttpMethod.Put, $"/api/stock/offers/{id}", Offer(22));

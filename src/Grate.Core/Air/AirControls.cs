@@ -1,4 +1,5 @@
 using System.Text.Json.Serialization.Metadata;
+using Grate.Core.Door;
 using Grate.Core.Flue;
 using static Grate.Core.Sentence;
 
@@ -46,6 +47,11 @@ public enum ControlMoves
     Stuck,
 }
 
+/// <summary>What a fire does with a control at a position, every other control as the household has it.</summary>
+/// <param name="DraftPa">Draft then, Pa.</param>
+/// <param name="CalmS">Seconds until the flames have followed, 0..3600: gone or slow where it was shut, up where it was opened.</param>
+public sealed record FireAtPosition(double? DraftPa = null, double? CalmS = null);
+
 /// <summary>A control as tried.</summary>
 /// <param name="Kind">What it feeds.</param>
 /// <param name="Label">What stands at its positions, up to 40 characters.</param>
@@ -54,8 +60,10 @@ public enum ControlMoves
 /// <param name="Closes">Whether it closes fully.</param>
 /// <param name="Wood">Its place for wood once it burns; default by its kind.</param>
 /// <param name="Coal">Its place for coal; default by its kind.</param>
+/// <param name="Readings">Draft and flames at each position of <see cref="ControlPosition"/>, taken in the hot test.</param>
 public sealed record AirControl([property: Words(typeof(AirControlKind))] string? Kind = null, string? Label = null, double? TravelMm = null,
-    [property: Words(typeof(ControlMoves))] string? Moves = null, bool? Closes = null, [property: Words(typeof(ControlPosition))] string? Wood = null, [property: Words(typeof(ControlPosition))] string? Coal = null);
+    [property: Words(typeof(ControlMoves))] string? Moves = null, bool? Closes = null, [property: Words(typeof(ControlPosition))] string? Wood = null, [property: Words(typeof(ControlPosition))] string? Coal = null,
+    IReadOnlyDictionary<string, FireAtPosition?>? Readings = null);
 
 /// <summary>The controls of a stove.</summary>
 /// <param name="Controls">Its controls, at most 8; null: not looked at.</param>
@@ -89,6 +97,14 @@ public sealed record AirControlsAnswer(IReadOnlyList<ControlSetting> Settings, I
             errors.CheckText($"controls[{i}].label", control.Label, "Label", 40);
             errors.Check($"controls[{i}].travelMm", control.TravelMm, _travel);
             errors.CheckWord<ControlMoves>($"controls[{i}].moves", control.Moves, "How it moves");
+            foreach (var (position, reading) in control.Readings ?? new Dictionary<string, FireAtPosition?>())
+            {
+                var field = $"controls[{i}].readings.{position}";
+                if (errors.Need<ControlPosition>(field, position, "Position") is null)
+                    continue;
+                errors.Check($"{field}.draftPa", reading?.DraftPa, FlueRanges.Reading);
+                errors.Check($"{field}.calmS", reading?.CalmS, DoorRanges.Collapse);
+            }
             ControlPosition Place(string? word, string field, ControlPosition usual) => word is null ? usual : errors.Need<ControlPosition>($"controls[{i}].{field}", word, "Position") ?? usual;
             if (errors.Need<AirControlKind>($"controls[{i}].kind", control.Kind, "Control") is { } kind)
             {
@@ -99,7 +115,7 @@ public sealed record AirControlsAnswer(IReadOnlyList<ControlSetting> Settings, I
         }
         if (errors.Any)
             return null;
-        return new(settings, Decide(look), Words([.. controls.Select(c => c.Item)], settings, coal));
+        return new(settings, Decide(look), Words([.. controls.Select(c => c.Item)], settings, coal, at.Units));
     }
 
     // Wood takes its air from above, coal from below.
@@ -125,7 +141,7 @@ public sealed record AirControlsAnswer(IReadOnlyList<ControlSetting> Settings, I
         return [new("controls", "air controls", condition, null, why)];
     }
 
-    private static IReadOnlyList<Sentence> Words(IReadOnlyList<AirControl> controls, IReadOnlyList<ControlSetting> settings, bool coal)
+    private static IReadOnlyList<Sentence> Words(IReadOnlyList<AirControl> controls, IReadOnlyList<ControlSetting> settings, bool coal, UnitSystem units)
     {
         var said = new Said();
         if (controls.Count == 0)
@@ -139,6 +155,8 @@ public sealed record AirControlsAnswer(IReadOnlyList<ControlSetting> Settings, I
             if (control.Closes == false)
                 said.Add(Weight.Verdict, Say($"{setting.Name} does not close fully: the closed-air test is read by slow blue flames."));
         }
+        foreach (var (control, setting) in controls.Zip(settings))
+            AddReadings(said, control, setting.Name, units);
         if (controls.All(c => c.Moves == Word.Of(ControlMoves.Free) && c.Closes == true))
             said.Add(Weight.Verdict, Say("Every control moves free and closes."));
         said.Add(Weight.Hint, Say("Wood, once it burns: ", List(settings.Select(s => (s.Name, s.Wood))), ". Wood takes its air from above."));
@@ -146,6 +164,26 @@ public sealed record AirControlsAnswer(IReadOnlyList<ControlSetting> Settings, I
             said.Add(Weight.Hint, Say("Coal, once it burns: ", List(settings.Select(s => (s.Name, s.Coal!.Value))), ". Coal takes its air from below, and a little above for the glass."));
         said.Add(Weight.Hint, Say("Keep the openings free of ash, pet hair and dust."));
         return said.InOrder();
+    }
+
+    // Less than a gauge tells apart is no difference.
+    private const double NothingPa = 0.5;
+
+    private static void AddReadings(Said said, AirControl control, string name, UnitSystem units)
+    {
+        FireAtPosition? At(ControlPosition position) => control.Readings?.GetValueOrDefault(Word.Of(position));
+        var (open, shut) = (At(ControlPosition.Open), At(ControlPosition.Closed));
+        var draft = Units.Of(Quantity.Draft, units);
+        if (shut?.CalmS is { } calm)
+        {
+            said.Add(Weight.Verdict, calm <= ClosedAir.Passes.Value + Limit.Met ? Say($"{name} shut: the flames follow within ", Measured($"{calm:0} s"), ".")
+                : Say($"{name} shut: the flames take ", Measured($"{calm:0} s"), $", longer than the {ClosedAir.Passes.Value:0} s they should: air comes in elsewhere, the door and its seals first."));
+        }
+        if (open?.DraftPa is { } wide && shut?.DraftPa is { } closed)
+        {
+            said.Add(Weight.Hint, Math.Abs(closed - wide) < NothingPa ? Say($"{name} changes the draft by less than ", draft.Format(NothingPa), ": its slide does nothing, or another way brings the air.")
+                : Say($"{name}: ", Measured(draft.Format(wide)), " open, ", Measured(draft.Format(closed)), " shut."));
+        }
     }
 
     private static string List(IEnumerable<(string Name, ControlPosition Place)> places) => string.Join(", ", places.Select(p => $"{p.Name} {Word.Of(p.Place)}"));
@@ -162,6 +200,9 @@ public sealed class AirControlsStation : Station<AirControls, AirControlsAnswer>
 
     /// <inheritdoc/>
     public override IReadOnlyList<string> Steps { get; } = [VisitSteps.ColdChecks];
+
+    /// <inheritdoc/>
+    public override string AgainIn => VisitSteps.HotTest;
 
     /// <inheritdoc/>
     public override JsonTypeInfo<AirControls> EntryJson => CoreJson.Default.AirControls;

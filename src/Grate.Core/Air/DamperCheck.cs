@@ -37,8 +37,10 @@ public enum ConnectorSign
 /// <param name="FlapStiff">Whether the oven's or heat exchanger's flap is stiff.</param>
 /// <param name="LevelRiseMmPerM">Rise of the level run towards the chimney, mm per m, −200..1000.</param>
 /// <param name="Signs">What is seen along the connector; an empty list is nothing.</param>
+/// <param name="RegulatorPa">What a barometric regulator in the pipe is set to, Pa, 1..100; null: there is none.</param>
+/// <param name="RegulatorStiff">Whether its flap does not swing freely.</param>
 public sealed record DamperCheck(bool? Plate = null, bool? MakerAsks = null, double? HighFireDraftPa = null, int? Elbows90 = null, bool? FlapStiff = null,
-    double? LevelRiseMmPerM = null, [property: Words(typeof(ConnectorSign))] IReadOnlyList<string>? Signs = null);
+    double? LevelRiseMmPerM = null, [property: Words(typeof(ConnectorSign))] IReadOnlyList<string>? Signs = null, double? RegulatorPa = null, bool? RegulatorStiff = null);
 
 /// <summary>Bends and level runs of a flue, by its drawing.</summary>
 /// <param name="Bends90">Bends of 90°, turning tees counted.</param>
@@ -72,11 +74,13 @@ public sealed record FlueBends(int Bends90, int Bends45, double LevelM, double R
 /// <param name="Plate">Whether a plate is there.</param>
 /// <param name="HighFireDraftPa">The draft it is judged by, Pa; null where none was read.</param>
 /// <param name="Reckoned">Plate and oven.</param>
+/// <param name="PlateCostPa">What the plate, open, costs at high fire by the model, Pa; null where the drawing has none.</param>
+/// <param name="Regulator">The regulator; null where there is none, or it cannot be reckoned.</param>
 /// <param name="Bends">Bends and runs.</param>
 /// <param name="Parts">Its word.</param>
 /// <param name="Sentences">In words.</param>
 /// <param name="Assumed">Defaults used.</param>
-public sealed record DamperCheckAnswer(bool Plate, double? HighFireDraftPa, DamperAnswer Reckoned, FlueBends Bends, IReadOnlyList<PartDecided> Parts,
+public sealed record DamperCheckAnswer(bool Plate, double? HighFireDraftPa, DamperAnswer Reckoned, double? PlateCostPa, Regulator? Regulator, FlueBends Bends, IReadOnlyList<PartDecided> Parts,
     IReadOnlyList<Sentence> Sentences, IReadOnlyList<Assumed> Assumed) : IReckoned
 {
     private static readonly EntryRange _rise = new("Rise of the level run in mm per m", Quantity.Ratio, -200, 1000);
@@ -87,6 +91,7 @@ public sealed record DamperCheckAnswer(bool Plate, double? HighFireDraftPa, Damp
     {
         var signs = errors.Words<ConnectorSign>("signs", check.Signs, "What is seen along the connector");
         errors.Check("levelRiseMmPerM", check.LevelRiseMmPerM, _rise);
+        errors.Check("regulatorPa", check.RegulatorPa, Regulator.Range);
         var flue = FlueReading.Stored(at.Flue);
         var bends = FlueBends.Of(flue);
         var plate = check.Plate ?? flue.Segments.Any(s => s.HasPlate);
@@ -99,15 +104,25 @@ public sealed record DamperCheckAnswer(bool Plate, double? HighFireDraftPa, Damp
         errors.TakeOver(refused, field => field.StartsWith("oven.", StringComparison.Ordinal) ? field[5..] : field);
         if (reckoned is null || errors.Any)
             return null;
-        var answer = new DamperCheckAnswer(plate, draft, reckoned, bends, [], [], reckoned.Assumed);
+        var answer = new DamperCheckAnswer(plate, draft, reckoned, PlateCost(at), check.RegulatorPa is { } set ? Air.Regulator.Of(set, draft, at) : null, bends, [], [], reckoned.Assumed);
         return answer with { Parts = answer.Decide(check), Sentences = answer.Words(check, signs, at) };
+    }
+
+    // The flue as drawn against itself without the plate, both at high fire.
+    private static double? PlateCost(VisitContext at)
+    {
+        if (FlueChange.For(at.Flue.Flue, UnitSystem.Metric).FirstOrDefault(c => c.Code == "plate-out") is not { } without)
+            return null;
+        double? Pull(FlueEntry flue) => (HotPlace.Of(at) with { Flue = flue }).Answer(new HotReading(Word.Of(FiringLevel.High)), at.Day.Month, new EntryErrors(), UnitSystem.Metric)?.ExpectedPa;
+        return Pull(without.Flue) - Pull(at.Flue.Flue);
     }
 
     private PartDecided[] Decide(DamperCheck check)
     {
-        if (check.Plate is null && check.FlapStiff is null)
+        if (check.Plate is null && check.FlapStiff is null && check.RegulatorStiff is null)
             return [];
-        var (condition, why) = check.FlapStiff == true ? (Condition.Wearing, Say("The flap is stiff: free it."))
+        var (condition, why) = check.RegulatorStiff == true ? (Condition.Spent, Say("The regulator does not swing: free or renew it."))
+            : check.FlapStiff == true ? (Condition.Wearing, Say("The flap is stiff: free it."))
             : !Plate ? (Condition.Sound, Say("No plate in the pipe."))
             : Reckoned.Plate?.Advice switch
             {
@@ -134,6 +149,8 @@ public sealed record DamperCheckAnswer(bool Plate, double? HighFireDraftPa, Damp
             }));
             said.Add(Weight.Hint, Say("By the model the elbows cost ", Computed(draft.Format(oven.ElbowsPa ?? 0)), ": their count is a rule of practice."));
         }
+        if (check.RegulatorPa is { } setPa)
+            AddRegulator(said, setPa, check, at);
         if (check.FlapStiff == true)
             said.Add(Weight.Verdict, Say("The flap is stiff: free it, mark open and shut, and show both."));
         if (Bends.LevelM > 0.05)
@@ -149,6 +166,28 @@ public sealed record DamperCheckAnswer(bool Plate, double? HighFireDraftPa, Damp
         foreach (var sign in signs)
             said.Add(Weight.Verdict, Of(sign));
         return said.InOrder();
+    }
+
+    private void AddRegulator(Said said, double setPa, DamperCheck check, VisitContext at)
+    {
+        var (draft, flow, temperature, coal) = (Units.Of(Quantity.Draft, at.Units), Units.Of(Quantity.LeakFlow, at.Units), Units.Of(Quantity.Temperature, at.Units), at.Stove.Features.Contains("grate"));
+        if (check.RegulatorStiff == true)
+            said.Add(Weight.Verdict, Say("The regulator's flap does not swing: free it, level it, and set it by the gauge."));
+        if (setPa < (at.Stove.LabelMinPa ?? FlueLimits.LeastDraft.Value))
+            said.Add(Weight.Verdict, Say("It is set to ", Measured(draft.Format(setPa)), $", less than the {draft.Format(at.Stove.LabelMinPa ?? FlueLimits.LeastDraft.Value)} this stove needs."));
+        if (Regulator is not { } regulator)
+            said.Add(Weight.Hint, Say("No air brings this flue down to what the regulator is set to: it stands open all the time."));
+        else if (regulator.AirKgS <= 0)
+            said.Add(Weight.Hint, Say("At high fire the flue pulls no more than the ", Measured(draft.Format(setPa)), " it is set to: it stays shut."));
+        else
+        {
+            said.Add(Weight.Verdict, Say("To hold ", Measured(draft.Format(setPa)), " at high fire the regulator takes ", Computed(flow.Format(regulator.AirKgS)), " of room air, ", Computed($"{regulator.HeatW:0} W"), " of the house's heat; the gas goes up at ",
+                Computed(temperature.Format(regulator.GasAfterC)), " where it was ", Computed(temperature.Format(regulator.GasBeforeC)), "."));
+            if (regulator.GasAfterC < Burning.HotRunAnswer.TooCool.Value && !coal)
+                said.Add(Weight.Verdict, Say($"Below {temperature.Format(Burning.HotRunAnswer.TooCool.Value)} creosote forms: with wood this regulator makes tar."));
+        }
+        if (!coal)
+            said.Add(Weight.Hint, Say("For wood a regulator is seldom the way: in a chimney fire it feeds the flue with air."));
     }
 
     private void AddPlate(Said said, Unit draft, double maxPa)
@@ -172,8 +211,10 @@ public sealed record DamperCheckAnswer(bool Plate, double? HighFireDraftPa, Damp
             });
         if (Plate && plate.Advice is PlateAdvice.Keep && tooHard)
             said.Add(Weight.Verdict, Say("Even so the flue pulls ", pulls, $", more than the {draft.Format(maxPa)} it may: set the plate by the gauge."));
-        if (tooHard)
+        if (tooHard && Regulator is null)
             said.Add(Weight.Hint, Say("A barometric regulator is the way for coal, seldom for wood; some makers ask for a plate in a tall flue that pulls over 30 Pa."));
+        if (PlateCostPa is { } cost)
+            said.Add(Weight.Hint, Say("By the model the plate, open, costs ", Computed(draft.Format(cost)), " at high fire."));
         if (Plate)
             said.Add(Weight.Hint, Say("A slow fire is not the damper's job: smaller loads, dry wood."));
     }

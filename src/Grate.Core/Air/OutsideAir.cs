@@ -107,10 +107,11 @@ public sealed record DuctRun([property: Words(typeof(DuctWay))] string? Toward =
 /// <param name="Humidity">Relative humidity of the room; default 50 %.</param>
 /// <param name="CodeAsks">Whether code asks for outside air; default false.</param>
 /// <param name="Signs">What is seen; an empty list is nothing.</param>
+/// <param name="DesignC">Outdoors on a cold day at this place, °C; default −10.</param>
 public sealed record OutsideAir(
     IReadOnlyList<DuctRun>? Runs = null, [property: Words(typeof(DuctKind))] string? Kind = null, double? DiameterMm = null, double? CollarMm = null, bool? AirCollar = null,
     int? Bends45 = null, bool? Hood = null, [property: Words(typeof(DuctScreen))] string? Screen = null, double? InsulationMm = null, double? Humidity = null, bool? CodeAsks = null,
-    [property: Words(typeof(IntakeSign))] IReadOnlyList<string>? Signs = null);
+    [property: Words(typeof(IntakeSign))] IReadOnlyList<string>? Signs = null, double? DesignC = null);
 
 /// <summary>What the duct costs at a fire.</summary>
 /// <param name="Level">The fire.</param>
@@ -164,17 +165,17 @@ public sealed record OutsideAirAnswer(AirDuctAnswer Reckoned, IReadOnlyList<Duct
         var laid = runs.Count == 0 ? null
             : new DuctEntry(look.Kind, runs.Sum(r => r.LengthM), bends, look.Bends45, look.Hood, look.Screen, true, null, rise, look.CollarMm, look.DiameterMm);
         var refused = new EntryErrors(at.Units);
-        var reckoned = AirDuctAnswer.To(new(at.Number(FlueFacts.RoomC), look.Humidity, AltitudeM: at.House.AltitudeM,
+        var reckoned = AirDuctAnswer.To(new(at.Number(FlueFacts.RoomC), look.Humidity, look.DesignC, AltitudeM: at.House.AltitudeM,
             Fire: new FireEntry(BurnKgH: fires.HighKgH, MoistureWet: wood.MoistureWet),
             Duct: laid,
             Heat: new(outdoorC, fires.NormalKgH, wood.MoistureWet, WoodKgPerYear: wood.KgPerYear, MonthlyMeanC: at.House.MonthlyC),
             WorstCasePa: WorstPa(at, AirOf(FiringLevel.High)), CodeAsks: look.CodeAsks, AirCollar: look.AirCollar), refused);
-        errors.TakeOver(refused, field => field == "duct.lengthM" ? "runs" : field.StartsWith("duct.", StringComparison.Ordinal) ? field[5..] : field);
+        errors.TakeOver(refused, field => field == "duct.lengthM" ? "runs" : field == "outdoorDesignC" ? "designC" : field.StartsWith("duct.", StringComparison.Ordinal) ? field[5..] : field);
         if (reckoned is null)
             return null;
         var duct = laid is null ? null : AirDuctAnswer.Laid(laid, new Assumptions());
         var losses = Enum.GetValues<FiringLevel>().Select(level => new DuctFire(level, AirOf(level), reckoned.Duct?.Chosen is { } size
-            ? duct!.At(size.DiameterMm, AirOf(level), AirDuctAnswer.OutdoorDesign.Value, DryAir.StationPressurePa(at.House.AltitudeM)).LossPa : null));
+            ? duct!.At(size.DiameterMm, AirOf(level), look.DesignC ?? AirDuctAnswer.OutdoorDesign.Value, DryAir.StationPressurePa(at.House.AltitudeM)).LossPa : null));
         var answer = new OutsideAirAnswer(reckoned, duct is null ? [] : [.. losses], PathOf(runs, at), Cases(reckoned.School), [], []);
         var said = answer.Words(look, signs, runs, rise, at);
         return answer with { Parts = Decide(look, signs, reckoned, at), Sentences = said };

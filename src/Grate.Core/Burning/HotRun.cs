@@ -119,8 +119,9 @@ public enum RunSaw
 /// <param name="DraftPa">Draft then, Pa.</param>
 /// <param name="CoPpm">Carbon monoxide in the room, ppm.</param>
 /// <param name="Saw">What was seen, where it is a look.</param>
+/// <param name="Swings">Whether it was kept although the draft still swung.</param>
 public sealed record RunMark([property: Words(typeof(RunStepKind))] string? Step = null, double? Minute = null, double? GasC = null, double? DraftPa = null, double? CoPpm = null,
-    [property: Words(typeof(RunSaw))] string? Saw = null);
+    [property: Words(typeof(RunSaw))] string? Saw = null, bool? Swings = null);
 
 /// <summary>A sample of the run by instruments.</summary>
 /// <param name="Minute">Minutes since lighting.</param>
@@ -359,6 +360,9 @@ public sealed record HotRunAnswer(Lighting Lighting, IReadOnlyList<RunStep> Step
             said.Add(Weight.Stop, Say("Over ", Measured(temperature.Format(ChimneyFire.Value)), " in the flue: shut every air and the door. A chimney fire is suspected; everybody out, call the fire service, no water into the flue."));
         if (Word.Find<RunSaw>(marks.GetValueOrDefault(RunStepKind.OpenSlowly)?.Saw) == RunSaw.More)
             said.Add(Weight.Stop, Say("Smoke comes out when the door is opened slowly: no fire until it is found out why."));
+        var swung = Steps.Where(s => s.Mark?.Swings == true).Select(s => s.Name.ToLowerInvariant().Replace(", read", "", StringComparison.Ordinal)).Distinct().ToList();
+        if (swung.Count > 0)
+            said.Add(Weight.Verdict, Say($"Read while the draft still swung, and worth less for it: {string.Join(", ", swung)}."));
         foreach (var mark in marks.Values.Where(m => m.CoPpm > RoomCo.FindOutWhy.Value))
             said.Take([RoomCo.Meaning(mark.CoPpm!.Value)]);
         if (run.StartedAt is null)

@@ -11,7 +11,11 @@ namespace Grate.Core.Clearances;
 /// <param name="LaterC">What it showed an hour later, °C; it counts.</param>
 /// <param name="Emissivity">Of the surface; default 0.95.</param>
 /// <param name="Kind">exposed or hidden; default exposed.</param>
-public sealed record ReadSpot(string? Label = null, double? ReadC = null, TimeOnly? ReadAt = null, double? LaterC = null, double? Emissivity = null, [property: Words(typeof(SpotKind))] string? Kind = null);
+/// <param name="Side">On which side of the stove it lies; default by its usual name, else in front.</param>
+/// <param name="AwayMm">Distance from the stove, mm, 0..20 000; default as usual on that side.</param>
+/// <param name="HeightMm">Height above the floor, mm, 0..6000; default as usual on that side.</param>
+public sealed record ReadSpot(string? Label = null, double? ReadC = null, TimeOnly? ReadAt = null, double? LaterC = null, double? Emissivity = null, [property: Words(typeof(SpotKind))] string? Kind = null,
+    [property: Words(typeof(StoveSide))] string? Side = null, double? AwayMm = null, double? HeightMm = null);
 
 /// <summary>Surfaces near the stove as read.</summary>
 /// <param name="RoomC">Room, °C; default that of the cold checks.</param>
@@ -20,18 +24,36 @@ public sealed record ReadSpot(string? Label = null, double? ReadC = null, TimeOn
 /// <param name="Spots">The spots, at most 20.</param>
 public sealed record SurfaceCheck(double? RoomC = null, double? GaugeEmissivity = null, double? GasNowC = null, IReadOnlyList<ReadSpot>? Spots = null);
 
+/// <summary>Where a spot lies, for plan and elevation.</summary>
+/// <param name="Side">On which side of the stove.</param>
+/// <param name="AwayM">Distance from it, m.</param>
+/// <param name="HeightM">Height above the floor, m.</param>
+public sealed record SpotPlace(StoveSide Side, double AwayM, double HeightM);
+
+/// <summary>The stove that the spots lie round.</summary>
+/// <param name="WidthM">Width, m.</param>
+/// <param name="DepthM">Depth, m.</param>
+/// <param name="HeightM">Height, m.</param>
+public sealed record StoveBody(double WidthM, double DepthM, double HeightM);
+
 /// <summary>What follows for the surfaces (handbook 08).</summary>
 /// <param name="Reckoned">Spot by spot; null while none was read.</param>
+/// <param name="Places">Where each of the entered spots lies, in their order.</param>
+/// <param name="Body">The stove between them.</param>
 /// <param name="LookAgain">Label and time of the second look of each spot that still needs one.</param>
 /// <param name="Parts">Their word.</param>
 /// <param name="Sentences">In words.</param>
 /// <param name="Assumed">Defaults used.</param>
-public sealed record SurfaceCheckAnswer(SurfaceAnswer? Reckoned, IReadOnlyList<SecondLook> LookAgain, IReadOnlyList<PartDecided> Parts, IReadOnlyList<Sentence> Sentences, IReadOnlyList<Assumed> Assumed) : IReckoned
+public sealed record SurfaceCheckAnswer(SurfaceAnswer? Reckoned, IReadOnlyList<SpotPlace> Places, StoveBody Body, IReadOnlyList<SecondLook> LookAgain, IReadOnlyList<PartDecided> Parts, IReadOnlyList<Sentence> Sentences, IReadOnlyList<Assumed> Assumed) : IReckoned
 {
     /// <summary>Wood warms slowly: a second look after so long.</summary>
     public static readonly Limit SecondLookMin = Limit.Assumed(60, "min", "wood and wall warm slowly");
 
     private const int Most = 20;
+
+    private static readonly EntryRange
+        _away = new("Distance from the stove", Quantity.Bore, 0, 20_000, 0.001),
+        _height = new("Height above the floor", Quantity.Bore, 0, 6000, 0.001);
 
     /// <summary>Answers readings.</summary>
     /// <returns>The answer, or null with sentences in <paramref name="errors"/>, by the fields of <see cref="SurfaceCheck"/>.</returns>
@@ -42,6 +64,9 @@ public sealed record SurfaceCheckAnswer(SurfaceAnswer? Reckoned, IReadOnlyList<S
         {
             errors.CheckText($"spots[{i}].label", spot.Label, "What the spot is", 80, needed: true);
             errors.Check($"spots[{i}].laterC", spot.LaterC, SurfaceAnswer.ReadRange);
+            errors.CheckWord<StoveSide>($"spots[{i}].side", spot.Side, "Side of the stove");
+            errors.Check($"spots[{i}].awayMm", spot.AwayMm, _away);
+            errors.Check($"spots[{i}].heightMm", spot.HeightMm, _height);
         }
         if (errors.Any)
             return null;
@@ -68,8 +93,17 @@ public sealed record SurfaceCheckAnswer(SurfaceAnswer? Reckoned, IReadOnlyList<S
         }
         List<SecondLook> again = [.. spots.Where(s => s.Item is { ReadC: not null, LaterC: null, ReadAt: not null })
             .Select(s => new SecondLook(s.Item.Label!, s.Item.ReadAt!.Value.AddMinutes(SecondLookMin.Value)))];
-        var answer = new SurfaceCheckAnswer(reckoned, again, [], [], reckoned is null ? [] : [.. assumed, .. reckoned.Assumed]);
+        var body = Section.StoveSection.Usual(at.Stove);
+        var answer = new SurfaceCheckAnswer(reckoned, [.. spots.Select(s => Place(s.Item))], new(body.WidthM!.Value, body.DepthM!.Value, body.HeightM!.Value), again, [], [], reckoned is null ? [] : [.. assumed, .. reckoned.Assumed]);
         return answer with { Parts = answer.Decide(), Sentences = answer.Words(now, at.Units) };
+    }
+
+    // Where mantel, floor, wall and ceiling usually are, until they are placed [A].
+    private static SpotPlace Place(ReadSpot spot)
+    {
+        var side = Word.Find<StoveSide>(spot.Side) ?? spot.Label?.Trim() switch { "side wall" => StoveSide.Right, "mantel" or "ceiling by the pipe" => StoveSide.Above, "wall behind" => StoveSide.Back, _ => StoveSide.Front };
+        var (away, height) = side switch { StoveSide.Front => (0.4, 0.0), StoveSide.Above => (0.3, spot.Label?.Trim() == "mantel" ? 1.4 : 2.4), _ => (0.3, 0.8) };
+        return new(side, spot.AwayMm / 1000 ?? away, spot.HeightMm / 1000 ?? height);
     }
 
     private static (double, string)? GasNow(VisitContext at) => Enum.GetValues<FiringLevel>().Reverse()

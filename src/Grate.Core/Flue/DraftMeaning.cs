@@ -60,7 +60,7 @@ public sealed record DraftMeaning(DraftVerdict Verdict, double ResidualPa, Resta
             : readingPa > read.Need.MaxPa ? DraftVerdict.AsExpectedTooStrong
             : DraftVerdict.AsExpected;
         var restated = residual > 0
-            ? new Restated(BlockedShare(residual / expected.March.CollarHeadPa), Leak(residual, expected, read), residual)
+            ? new Restated(BlockedShare(residual / expected.March.CollarHeadPa), RoomAirKgS(residual, expected, read), residual)
             : new Restated(null, null, null);
         return new DraftMeaning(verdict, residual, restated);
     }
@@ -80,14 +80,19 @@ public sealed record DraftMeaning(DraftVerdict Verdict, double ResidualPa, Resta
         return Math.Pow(1 / ((0.62 + 0.38 * open * open * open) * open) - 1, 2);
     }
 
-    // Room air m mixed in at the collar cools the gas and adds flow; cooling and losses run again until the model has
-    // come down by the residual; without a change of sign there is none up to 10 kg/s. The handbook's bisection finds
-    // the same single root; Brent's method needs a third of its marches.
-    private static double? Leak(double residualPa, ExpectedDraft expected, DraftCase read)
+    /// <summary>
+    /// Room air that brings the draft down, kg/s: mixed in at the collar it cools the gas and adds flow; cooling and losses run again until
+    /// the model has come down so far. Null where none up to 10 kg/s does. The handbook's bisection finds the same single root; Brent's
+    /// method needs a third of its marches.
+    /// </summary>
+    /// <param name="downPa">How far it comes down, Pa, above 0.</param>
+    /// <param name="expected">The draft without it.</param>
+    /// <param name="read">Flue, fire and surroundings.</param>
+    internal static double? RoomAirKgS(double downPa, ExpectedDraft expected, DraftCase read)
     {
         double Excess(double leakKgS) =>
             FlueMarch.Run(read.Flue, expected.Stream.DrawingIn(leakKgS, read.Fire, read.Air.IndoorC), read.Air).DraftPa
-            - (expected.March.DraftPa - residualPa);
+            - (expected.March.DraftPa - downPa);
 
         return Brent.TryFindRoot(Excess, 0, MostLeakKgS, 1e-9, 200, out var leakKgS) ? leakKgS : null;
     }

@@ -72,7 +72,7 @@ public sealed record HouseholdSheet(bool MayLight, DateOnly? Visited, IReadOnlyL
 
     private static readonly string[] _keys =
     [
-        "title", "from", "may-light", "no-fire", "visited", "lang.name", "rules", "large", "ordinary", "log.title", "log.night", "log.ash", "log.wood", "log.note", "log.kg", "log.hours", "log.days", "log.coals",
+        "title", "from", "may-light", "no-fire", "visited", "lang.name", "rules", "large", "ordinary", "log.title", "log.night", "log.ash", "log.wood", "log.note", "log.glass", "log.kg", "log.hours", "log.days", "log.coals",
         "log.coals.none", "log.coals.some", "log.coals.plenty", "log.send", "log.thanks", "log.refused", "withdrawn", "drawing",
         "head.today", "head.differently", "head.again", "head.lighting", "head.air", "head.reload", "head.night", "head.ash", "head.glass", "head.wood", "head.coal", "head.monthly",
         "today.swept", "today.sound", "today.wearing", "today.spent", "today.unsafe", "today.pulls", "today.weak",

@@ -186,20 +186,26 @@ public sealed record StockOffer(Guid Id, string Name, StockKind Kind, double? Si
 {
     private static readonly EntryRange _lead = new("Days from order to arrival", Quantity.Count, 0, 400);
 
-    /// <summary>Refuses what cannot be bought.</summary>
-    public void Check(EntryErrors errors)
+    /// <summary>An offer as entered, or null with sentences in <paramref name="errors"/>; what its parameters mean stands at the record.</summary>
+    public static StockOffer? New(Guid id, string? name, string? kind, double? sizeMm, double? amount, double? price, string? supplier, string? supplierMail, int? leadDays, EntryErrors errors)
     {
-        errors.CheckId("id", Id, "An offer");
-        errors.CheckText("name", Name, "Name", 80, needed: true);
-        if (StockPiece.Sizes(Kind) is { } sizes)
-            errors.Need("sizeMm", SizeMm, sizes);
-        if (errors.Need("amount", Amount, StockPiece.Range(Kind)) && Amount < 0.01)
-            errors.Add("amount", "A pack holds more than nothing.");
-        errors.Check("price", Price, EntryRange.Price);
-        errors.CheckText("supplier", Supplier, "Supplier", 80);
-        errors.CheckText("supplierMail", SupplierMail, "Where orders go", 200);
-        if (SupplierMail.Length > 0 && !SupplierMail.Contains('@'))
+        errors.CheckId("id", id, "An offer");
+        errors.CheckText("name", name, "Name", 80, needed: true);
+        if (errors.Need<StockKind>("kind", kind, "Kind") is { } known)
+        {
+            if (StockPiece.Sizes(known) is { } sizes)
+                errors.Need("sizeMm", sizeMm, sizes);
+            else
+                sizeMm = null;
+            if (errors.Need("amount", amount, StockPiece.Range(known)) && amount < 0.01)
+                errors.Add("amount", "A pack holds more than nothing.");
+        }
+        errors.Need("price", price, EntryRange.Price);
+        errors.CheckText("supplier", supplier, "Supplier", 80);
+        errors.CheckText("supplierMail", supplierMail, "Where orders go", 200);
+        if (supplierMail?.Trim() is { Length: > 0 } mail && !mail.Contains('@'))
             errors.Add("supplierMail", "Where orders go is a mail address such as orders@dealer.example.");
-        errors.Check("leadDays", LeadDays, _lead);
+        errors.Check("leadDays", leadDays, _lead);
+        return errors.Any ? null : new(id, name!.Trim(), Word.Find<StockKind>(kind)!.Value, sizeMm, amount!.Value, price!.Value, supplier?.Trim() ?? "", supplierMail?.Trim() ?? "", leadDays ?? 0);
     }
 }

@@ -43,3 +43,10 @@ create index purchases_coming on purchases (expected_on) where ended_at is null 
 
 -- What stoves want is computed in the next run.
 update due_runs set finished_at = null where day = (select max(day) from due_runs);
+
+-- A household may send a picture of its glass: scaled down, upright and without any metadata before it comes here.
+alter table household_notes drop constraint household_notes_kind_check,
+    add constraint household_notes_kind_check check (kind in ('night', 'ash', 'wood', 'note', 'glass')),
+    add column jpeg bytea check (length(jpeg) <= 4000000),
+    add check ((kind = 'glass') = (jpeg is not null));
+alter table household_notes alter column jpeg set storage external;

@@ -48,6 +48,14 @@ public class HotRunTests
         Assert.Null(_run.Ask(new(_lit, Marks: all)).Next);
     }
 
+    [Fact]
+    public void A_reading_that_swung_is_told_as_what_it_is()
+    {
+        Assert.Contains("Read while the draft still swung, and worth less for it: normal fire, high fire.",
+            Words(new(_lit, Marks: [Mark("light", 0), Mark("normal-fire", 20, 240) with { Swings = true }, Mark("low-fire", 26, 200), Mark("high-fire", 34, 300) with { Swings = true }])), StringComparison.Ordinal);
+        Assert.DoesNotContain("swung", Words(new(_lit, Marks: [Mark("light", 0), Mark("normal-fire", 20, 240)])), StringComparison.Ordinal);
+    }
+
     [Theory]
     [InlineData(150, false, "creosote forms")]
     [InlineData(200, true, "as it should")]

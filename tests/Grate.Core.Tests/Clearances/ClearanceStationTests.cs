@@ -94,4 +94,15 @@ public class ClearanceStationTests
         Assert.Null(_surfaces.Answer(new(Spots: [new("a"), new("b", 900)]), at, refused));
         Assert.Equal("spots[1].readC", refused.ByField.Keys.Single());
     }
+
+    [Fact]
+    public void Spots_lie_where_they_usually_do_until_they_are_placed()
+    {
+        var answer = _surfaces.Ask(new(Spots: [new("mantel"), new("floor in front"), new("side wall"), new("crib", Side: "left", AwayMm: 900, HeightMm: 600)]));
+        Assert.Equal([new(StoveSide.Above, 0.3, 1.4), new(StoveSide.Front, 0.4, 0), new(StoveSide.Right, 0.3, 0.8), new(StoveSide.Left, 0.9, 0.6)], answer.Places);
+        Assert.Equal(Grate.Core.Section.StoveSection.Usual(Histories.Stove).HeightM, answer.Body.HeightM);
+        var refused = new EntryErrors();
+        Assert.Null(_surfaces.Answer(new(Spots: [new("a", Side: "inside", AwayMm: -1, HeightMm: 7000)]), Histories.At(), refused));
+        Assert.Equal(["spots[0].awayMm", "spots[0].heightMm", "spots[0].side"], refused.ByField.Keys.Order());
+    }
 }

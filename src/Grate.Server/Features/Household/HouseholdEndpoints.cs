@@ -8,6 +8,7 @@ using Grate.Core.Section;
 using Grate.Core.Visits;
 using Grate.Server.Access;
 using Grate.Server.Features.Service;
+using Grate.Server.Features.Visits;
 using Grate.Store;
 using Microsoft.AspNetCore.Mvc;
 
@@ -26,7 +27,9 @@ public sealed record HouseholdState(HouseholdLink? Link, IReadOnlyList<Household
 public static class HouseholdEndpoints
 {
     private const int SecretBytes = 24, LongestText = 500;
-    private static readonly string[] _fields = ["log.kg", "log.hours", "log.coals", "log.days", "log.note", "log.title"];
+    // What a form puts round its file.
+    private const int FormBytes = 4096;
+    private static readonly string[] _fields = ["log.kg", "log.hours", "log.coals", "log.days", "log.note", "log.glass", "log.title"];
     private const double MostKg = 100_000, MostHours = 100, MostDays = 400;
 
     /// <summary>Maps the pages.</summary>
@@ -36,8 +39,10 @@ public static class HouseholdEndpoints
         links.MapGet("", StateAsync).Produces<HouseholdState>().ProducesProblem(404);
         links.MapPost("", MakeAsync).Produces<HouseholdAddress>().ProducesProblem(404);
         links.MapDelete("", WithdrawAsync).Produces(204).ProducesProblem(404);
+        links.MapGet("/pictures/{noteId:guid}", PictureAsync).Produces(200, contentType: "image/jpeg").ProducesProblem(404);
         app.MapGet("/h/{secret}", ReadAsync).AllowAnonymous().RequireRateLimiting(Policies.CalendarRate).Produces<string>(200, "text/html").Produces<string>(404, "text/html");
         app.MapPost("/h/{secret}", TellAsync).AllowAnonymous().RequireRateLimiting(Policies.CalendarRate).DisableAntiforgery().WithMetadata(new BodyLimit(8 * 1024, "What is told is at most 8 KB."));
+        app.MapPost("/h/{secret}/glass", ShowGlassAsync).AllowAnonymous().RequireRateLimiting(Policies.SignInRate).DisableAntiforgery().WithMetadata(new BodyLimit(Picture.MostBytes + FormBytes, Picture.TooLarge)).ProducesProblem(413);
     }
 
     private static async Task<IResult> StateAsync(Guid id, StoveStore stoves, HouseholdStore households) => await stoves.ExistsAsync(id)
@@ -69,7 +74,7 @@ public static class HouseholdEndpoints
         var next = (await due.TasksAsync(stove)).Where(t => t.Kind != DueKind.Stop).Select(t => (DateOnly?)t.By).Min();
         var sheet = HouseholdSheet.Of(at, standing, next);
         var notice = told switch { "kept" => language["log.thanks"], null => null, _ => _fields.Contains(told) ? language["log.refused"].Replace("{0}", language[told], StringComparison.Ordinal) : null };
-        return TypedResults.Content(HouseholdHtml.Page(sheet, StoveSection.Of(at), record.Firm.Name, language, languages.All, size == "large", notice), "text/html", Encoding.UTF8);
+        return TypedResults.Content(HouseholdHtml.Page(sheet, StoveSection.Of(at), record.Firm.Name, language, languages.All, size == "large", secret, notice), "text/html", Encoding.UTF8);
     }
 
     private static async Task<IResult> TellAsync(string secret, HttpRequest request, HouseholdStore households, Languages languages, TimeProvider clock)
@@ -83,10 +88,39 @@ public static class HouseholdEndpoints
         var refused = Note(form, clock.GetUtcNow(), out var note);
         if (refused is null && !await households.TellAsync(stove, note!))
             refused = "log.title";
-        var back = $"/h/{secret}?lang={language.Code}{(form["size"] == "large" ? "&size=large" : "")}&told={(refused is null ? "kept" : refused)}";
-        // See other: going back and loading again sends nothing twice.
-        request.HttpContext.Response.Headers.Location = back;
+        return Back(request, secret, language, form, refused);
+    }
+
+    // See other: going back and loading again sends nothing twice.
+    private static IResult Back(HttpRequest request, string secret, Language language, IFormCollection form, string? refused)
+    {
+        request.HttpContext.Response.Headers.Location = $"/h/{secret}?lang={language.Code}{(form["size"] == "large" ? "&size=large" : "")}&told={refused ?? "kept"}";
         return TypedResults.StatusCode(303);
+    }
+
+    private static async Task<IResult> ShowGlassAsync(string secret, HttpRequest request, HouseholdStore households, Languages languages, TimeProvider clock)
+    {
+        if (secret.Length > 100 || await households.StoveOfAsync(Secret.HashOf(secret)) is not { } stove)
+            return TypedResults.Content(HouseholdHtml.Withdrawn(languages.Of(null, request.Headers.AcceptLanguage.ToString())), "text/html", Encoding.UTF8, 404);
+        if (!request.HasFormContentType)
+            return TypedResults.Problem(statusCode: 415, title: "A form is expected.");
+        var form = await request.ReadFormAsync();
+        var language = languages.Of(form["lang"].ToString(), "");
+        using var file = new MemoryStream();
+        if (form.Files.GetFile("glass") is { } sent)
+            await sent.CopyToAsync(file);
+        if (await Picture.ReadAsync(file.ToArray(), new EntryErrors()) is not { } picture)
+            return Back(request, secret, language, form, "log.glass");
+        var kept = await households.TellAsync(stove, new(Guid.CreateVersion7(), "glass", null, null, null, null, "", clock.GetUtcNow()), picture.Jpeg);
+        return Back(request, secret, language, form, kept ? null : "log.title");
+    }
+
+    private static async Task<IResult> PictureAsync(Guid id, Guid noteId, HttpResponse response, HouseholdStore households)
+    {
+        if (await households.PictureAsync(id, noteId) is not { } jpeg)
+            return Faults.Missing("picture of this household");
+        response.Headers.CacheControl = "private, max-age=31536000, immutable";
+        return TypedResults.File(jpeg, "image/jpeg");
     }
 
     // The key of the field that cannot be; null where all is well.
@@ -104,22 +138,22 @@ public static class HouseholdEndpoints
                     return "log.hours";
                 if (Word.Find<Coals>(Sent("coals")) is null)
                     return "log.coals";
-                note = new("night", load, hours, Sent("coals"), null, "", at);
+                note = new(Guid.CreateVersion7(), "night", load, hours, Sent("coals"), null, "", at);
                 return null;
             case "ash":
                 if (Number("days", MostDays) is not { } days)
                     return "log.days";
-                note = new("ash", null, null, null, days, "", at);
+                note = new(Guid.CreateVersion7(), "ash", null, null, null, days, "", at);
                 return null;
             case "wood":
                 if (Number("kg", MostKg) is not { } bought)
                     return "log.kg";
-                note = new("wood", bought, null, null, null, "", at);
+                note = new(Guid.CreateVersion7(), "wood", bought, null, null, null, "", at);
                 return null;
             case "note":
                 if (Sent("text") is not { Length: > 0 and <= LongestText } text || EntryErrors.HasOddCharacter(text))
                     return "log.note";
-                note = new("note", null, null, null, null, text, at);
+                note = new(Guid.CreateVersion7(), "note", null, null, null, null, text, at);
                 return null;
             default:
                 return "log.title";

@@ -16,8 +16,9 @@ internal static class HouseholdHtml
     /// <param name="language">Its language.</param>
     /// <param name="others">The languages to turn to.</param>
     /// <param name="large">Large print.</param>
+    /// <param name="secret">Secret of its address.</param>
     /// <param name="notice">What became of what was sent just now, or null.</param>
-    public static string Page(HouseholdSheet sheet, StoveSection section, string firm, Language language, IEnumerable<Language> others, bool large, string? notice)
+    public static string Page(HouseholdSheet sheet, StoveSection section, string firm, Language language, IEnumerable<Language> others, bool large, string secret, string? notice)
     {
         var html = new StringBuilder();
         html.Append(Head(language, language["title"], large));
@@ -40,7 +41,7 @@ internal static class HouseholdHtml
         foreach (var card in HouseholdSheet.Cards)
             Section(html, card, language);
         html.Append("</aside>");
-        Form(html, language, large);
+        Form(html, secret, language, large);
         html.Append($"<p class=\"quiet\">{Text(language["rules"])}</p></main></body></html>");
         return html.ToString();
     }
@@ -68,17 +69,19 @@ internal static class HouseholdHtml
         html.Append($"</{list}>");
     }
 
-    private static void Form(StringBuilder html, Language language, bool large)
+    private static void Form(StringBuilder html, string secret, Language language, bool large)
     {
         string Number(string name, string label) => $"<label>{Text(language[label])} <input name=\"{name}\" inputmode=\"decimal\" size=\"5\"></label> ";
         html.Append($"<section class=\"log\"><h2>{Text(language["log.title"])}</h2>");
-        void One(string kind, string fields) => html.Append($"<form method=\"post\"><input type=\"hidden\" name=\"kind\" value=\"{kind}\"><input type=\"hidden\" name=\"lang\" value=\"{language.Code}\">{(large ? "<input type=\"hidden\" name=\"size\" value=\"large\">" : "")}"
+        // A picture goes to its own address, under the page's secret: the form has no other way to name it.
+        void One(string kind, string fields, string how = "") => html.Append($"<form method=\"post\"{how}><input type=\"hidden\" name=\"kind\" value=\"{kind}\"><input type=\"hidden\" name=\"lang\" value=\"{language.Code}\">{(large ? "<input type=\"hidden\" name=\"size\" value=\"large\">" : "")}"
             + $"<h3>{Text(language[$"log.{kind}"])}</h3>{fields}<button>{Text(language["log.send"])}</button></form>");
         var coals = string.Concat(Core.Word.All<Core.Fuel.Coals>().Select(c => $"<option value=\"{c}\">{Text(language[$"log.coals.{c}"])}</option>"));
         One("night", $"{Number("kg", "log.kg")}{Number("hours", "log.hours")}<label>{Text(language["log.coals"])} <select name=\"coals\">{coals}</select></label> ");
         One("ash", Number("days", "log.days"));
         One("wood", Number("kg", "log.kg"));
         One("note", $"<textarea name=\"text\" rows=\"3\" maxlength=\"500\" aria-label=\"{Text(language["log.note"])}\"></textarea>");
+        One("glass", $"<input type=\"file\" name=\"glass\" accept=\"image/*\" aria-label=\"{Text(language["log.glass"])}\"> ", $" action=\"{secret}/glass\" enctype=\"multipart/form-data\"");
         html.Append("</section>");
     }
 

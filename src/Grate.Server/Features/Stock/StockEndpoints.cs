@@ -148,15 +148,7 @@ public static class StockEndpoints
     private static async Task<IResult> KeepOfferAsync(Guid id, OfferEntry entry, [FromQuery] string? units, StockStore store, PersonStore people)
     {
         var errors = new EntryErrors(Asked.UnitsOf(units));
-        if (errors.Need<StockKind>("kind", entry.Kind, "Kind") is not { } kind)
-            return Faults.Refused(errors);
-        errors.Need("amount", entry.Amount, StockPiece.Range(kind));
-        errors.Need("price", entry.Price, EntryRange.Price);
-        if (errors.Any)
-            return Faults.Refused(errors);
-        var offer = new StockOffer(id, entry.Name?.Trim() ?? "", kind, StockPiece.Sizes(kind) is null ? null : entry.SizeMm, entry.Amount!.Value, entry.Price!.Value, entry.Supplier?.Trim() ?? "", entry.SupplierMail?.Trim() ?? "", entry.LeadDays ?? 0);
-        offer.Check(errors);
-        if (errors.Any)
+        if (StockOffer.New(id, entry.Name, entry.Kind, entry.SizeMm, entry.Amount, entry.Price, entry.Supplier, entry.SupplierMail, entry.LeadDays, errors) is not { } offer)
             return Faults.Refused(errors);
         await store.KeepOfferAsync(offer);
         return TypedResults.Ok(await AllAsync(units, store, people));

@@ -11,7 +11,8 @@
   import Reckoning from "../visits/Reckoning.svelte";
   import type { Step, VisitState } from "../visits/visit.svelte";
 
-  let { visit, step }: { visit: VisitState; step: Step } = $props();
+  // `again`: in the hot test, where each control is tried with a fire.
+  let { visit, step, again = false }: { visit: VisitState; step: Step; again?: boolean } = $props();
 
   type Control = Schema["AirControl"];
   const station = $derived(
@@ -20,13 +21,19 @@
   const answer = $derived(station.answer);
   // The controls of a stove stay: those of the visit before stand here until this one has its own; they are tried anew.
   const controls = $derived<Control[]>(
-    station.entry.controls ?? (station.earlier?.controls ?? []).map((c) => ({ ...c, moves: null, closes: null })),
+    station.entry.controls ??
+      (station.earlier?.controls ?? []).map((c) => ({ ...c, moves: null, closes: null, readings: null })),
   );
   const { errors } = $derived(station);
   $effect(() => station.reckon({ ...$state.snapshot(station.entry), controls: $state.snapshot(controls) }, true));
 
   const set = (next: Control[]) => station.set({ controls: next });
   const change = (at: number, by: Partial<Control>) => set(controls.map((c, i) => (i === at ? { ...c, ...by } : c)));
+  type Reading = Schema["FireAtPosition"];
+  const read = (at: number, position: string, by: Partial<Reading>) => {
+    const readings = controls[at]!.readings ?? {};
+    change(at, { readings: { ...readings, [position]: { ...readings[position], ...by } } });
+  };
   const yesNo = [
     { code: "yes", name: "Closes fully" },
     { code: "no", name: "Does not" },
@@ -48,67 +55,97 @@
             />
           {/if}
         </div>
-        <div class="flex flex-wrap gap-3">
-          <Choices
-            label="How it moves"
-            options={tables.words("controlMoves")}
-            value={control.moves ?? null}
-            disabled={!visit.writable}
-            onchange={(moves) => change(i, { moves: moves as Control["moves"] })}
-          />
-          <Choices
-            label="Whether it closes fully"
-            options={yesNo}
-            value={control.closes == null ? null : control.closes ? "yes" : "no"}
-            disabled={!visit.writable}
-            onchange={(code) => change(i, { closes: code === "yes" })}
-          />
-        </div>
-        <div class="mt-3 grid grid-cols-2 gap-x-4 gap-y-3 max-sm:grid-cols-1">
-          <TextField
-            id="control-{i}-label"
-            label="Label at its positions"
-            value={control.label ?? ""}
-            most={40}
-            errors={errors(`controls[${i}].label`)}
-            disabled={!visit.writable}
-            onchange={(label) => change(i, { label })}
-          />
-          <NumberField
-            id="control-{i}-travelMm"
-            label="Travel"
-            quantity="bore"
-            value={ofThousandths(control.travelMm)}
-            errors={errors(`controls[${i}].travelMm`)}
-            disabled={!visit.writable}
-            onchange={(m) => change(i, { travelMm: thousandths(m) })}
-          />
-        </div>
-        <div class="mt-3 flex flex-wrap items-center gap-x-3 gap-y-2">
-          <span class="text-quiet text-sm">for wood, once it burns</span>
-          <Choices
-            label="Setting for wood"
-            options={tables.words("controlPosition")}
-            value={control.wood ?? setting?.wood ?? null}
-            disabled={!visit.writable}
-            onchange={(wood) => change(i, { wood: wood as Control["wood"] })}
-          />
-          {#if setting?.coal}
-            <span class="text-quiet text-sm">for coal</span>
+        {#if again}
+          <div class="grid grid-cols-[5rem_1fr_1fr] items-end gap-x-3 gap-y-2">
+            {#each tables.words("controlPosition") as position (position.code)}
+              <span class="pb-3">{position.name}</span>
+              <NumberField
+                compact
+                id="control-{i}-{position.code}-draftPa"
+                label="Draft"
+                quantity="draft"
+                instrument="draftPa"
+                value={control.readings?.[position.code]?.draftPa ?? null}
+                errors={errors(`controls[${i}].readings.${position.code}.draftPa`)}
+                disabled={!visit.writable}
+                onchange={(draftPa) => read(i, position.code, { draftPa })}
+              />
+              <NumberField
+                compact
+                id="control-{i}-{position.code}-calmS"
+                label="Seconds until the flames follow"
+                quantity="count"
+                value={control.readings?.[position.code]?.calmS ?? null}
+                errors={errors(`controls[${i}].readings.${position.code}.calmS`)}
+                disabled={!visit.writable}
+                onchange={(calmS) => read(i, position.code, { calmS })}
+              />
+            {/each}
+          </div>
+        {:else}
+          <div class="flex flex-wrap gap-3">
             <Choices
-              label="Setting for coal"
-              options={tables.words("controlPosition")}
-              value={control.coal ?? setting.coal}
+              label="How it moves"
+              options={tables.words("controlMoves")}
+              value={control.moves ?? null}
               disabled={!visit.writable}
-              onchange={(coal) => change(i, { coal: coal as Control["coal"] })}
+              onchange={(moves) => change(i, { moves: moves as Control["moves"] })}
             />
-          {/if}
-        </div>
+            <Choices
+              label="Whether it closes fully"
+              options={yesNo}
+              value={control.closes == null ? null : control.closes ? "yes" : "no"}
+              disabled={!visit.writable}
+              onchange={(code) => change(i, { closes: code === "yes" })}
+            />
+          </div>
+          <div class="mt-3 grid grid-cols-2 gap-x-4 gap-y-3 max-sm:grid-cols-1">
+            <TextField
+              id="control-{i}-label"
+              label="Label at its positions"
+              value={control.label ?? ""}
+              most={40}
+              errors={errors(`controls[${i}].label`)}
+              disabled={!visit.writable}
+              onchange={(label) => change(i, { label })}
+            />
+            <NumberField
+              id="control-{i}-travelMm"
+              label="Travel"
+              quantity="bore"
+              value={ofThousandths(control.travelMm)}
+              errors={errors(`controls[${i}].travelMm`)}
+              disabled={!visit.writable}
+              onchange={(m) => change(i, { travelMm: thousandths(m) })}
+            />
+          </div>
+          <div class="mt-3 flex flex-wrap items-center gap-x-3 gap-y-2">
+            <span class="text-quiet text-sm">for wood, once it burns</span>
+            <Choices
+              label="Setting for wood"
+              options={tables.words("controlPosition")}
+              value={control.wood ?? setting?.wood ?? null}
+              disabled={!visit.writable}
+              onchange={(wood) => change(i, { wood: wood as Control["wood"] })}
+            />
+            {#if setting?.coal}
+              <span class="text-quiet text-sm">for coal</span>
+              <Choices
+                label="Setting for coal"
+                options={tables.words("controlPosition")}
+                value={control.coal ?? setting.coal}
+                disabled={!visit.writable}
+                onchange={(coal) => change(i, { coal: coal as Control["coal"] })}
+              />
+            {/if}
+          </div>
+        {/if}
       </li>
     {/each}
   </ol>
   {#each errors("controls") as sentence (sentence)}<p class="text-error text-sm">{sentence}</p>{/each}
-  {#if visit.writable}
+  {#if again && controls.length === 0}<p class="text-quiet">No control is listed: list them in the cold checks.</p>{/if}
+  {#if visit.writable && !again}
     <AddRow
       label="Add a control"
       kinds={tables.words("airControlKind")}

@@ -35,6 +35,14 @@
       disabled={!visit.writable}
       onchange={(makerAsks) => set({ makerAsks })}
     />
+    {#if check.regulatorPa != null}
+      <Tick
+        label="The regulator does not swing"
+        checked={check.regulatorStiff ?? false}
+        disabled={!visit.writable}
+        onchange={(regulatorStiff) => set({ regulatorStiff })}
+      />
+    {/if}
     {#if answer?.reckoned.oven}
       <Tick
         label="The oven’s flap is stiff"
@@ -57,6 +65,15 @@
       errors={errors("highFireDraftPa")}
       disabled={!visit.writable}
       onchange={(highFireDraftPa) => set({ highFireDraftPa })}
+    />
+    <NumberField
+      id="damper-regulatorPa"
+      label="Barometric regulator, set to"
+      quantity="draft"
+      value={check.regulatorPa ?? null}
+      errors={errors("regulatorPa")}
+      disabled={!visit.writable}
+      onchange={(regulatorPa) => set({ regulatorPa })}
     />
     {#if bends && bends.levelM > 0.05}
       <NumberField

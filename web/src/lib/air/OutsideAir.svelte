@@ -28,6 +28,10 @@
     visit.duct = answer?.path.length ? answer.path : null;
     return () => (visit.duct = null);
   });
+  $effect(() => {
+    visit.stretchDuct = visit.writable ? (at, lengthM) => change(at, { lengthM }) : null;
+    return () => (visit.stretchDuct = null);
+  });
 
   const duct = $derived(answer?.reckoned.duct ?? null);
   const mayPa = $derived(answer?.mayCostPa ?? 0);
@@ -168,6 +172,15 @@
         errors={errors("insulationMm")}
         disabled={!visit.writable}
         onchange={(m) => set({ insulationMm: thousandths(m) })}
+      />
+      <NumberField
+        id="duct-designC"
+        label="Outdoors on a cold day here"
+        quantity="temperature"
+        value={look.designC ?? null}
+        errors={errors("designC")}
+        disabled={!visit.writable}
+        onchange={(designC) => set({ designC })}
       />
       <NumberField
         id="duct-humidity"

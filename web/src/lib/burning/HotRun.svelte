@@ -140,6 +140,8 @@
     if (!untrack(() => marks.some((m) => m.step === "light-off"))) untrack(() => mark(next));
   });
 
+  // A reading waits for the gauge to stand; what never does is kept as what it is.
+  const waits = (of: RunStep) => of.reads && unsteady && typed.draftPa === null;
   function mark(of: RunStep, saw: Mark["saw"] = null) {
     const read = of.reads || of.step === "room-co";
     const by = read ? readings() : { gasC: null, draftPa: null };
@@ -147,6 +149,7 @@
       step: of.step,
       minute: rounded(minute),
       saw,
+      swings: waits(of),
       gasC: read ? (typed.gasC ?? by.gasC) : null,
       draftPa: read ? (typed.draftPa ?? steadyPa()) : null,
       coPpm:
@@ -229,7 +232,7 @@
           />
         </div>
       {/if}
-      {#if next.reads && unsteady}<p class="mt-2" role="status">The draft swings: wait until it stands steady.</p>{/if}
+      {#if waits(next)}<p class="mt-2" role="status">The draft swings: wait until it stands steady.</p>{/if}
       {#if visit.writable}
         <div class="mt-3 flex flex-wrap gap-2">
           {#if next.caution && heeded !== next.step && next.looks.length}
@@ -241,9 +244,12 @@
           {:else if next.step === "light"}
             <button type="button" class="btn btn-neutral min-h-11" onclick={start}>Lit now</button>
           {:else}
-            <button type="button" class="btn btn-neutral min-h-11" onclick={() => mark(next)}
+            <button type="button" class="btn btn-neutral min-h-11" disabled={waits(next)} onclick={() => mark(next)}
               >{next.reads ? "Keep it" : "Done"}</button
             >
+            {#if waits(next)}
+              <button type="button" class="btn min-h-11" onclick={() => mark(next)}>It never stands: keep it so</button>
+            {/if}
           {/if}
           {#if next.station}
             <button
@@ -263,6 +269,7 @@
       <p class="font-display mt-4 text-2xl font-bold">Everything in its turn is done.</p>
       <button type="button" class="btn btn-neutral mt-2 min-h-11" onclick={end}>End the run</button>
     {:else if run.endedAt && visit.writable}
+      <a class="btn mt-3 min-h-11" href="/visits/{visit.id}/run">Show it to the household</a>
       <button type="button" class="btn mt-3 min-h-11" onclick={() => set({ endedAt: null })}
         >It goes on after all</button
       >

@@ -9,8 +9,10 @@
     samples: Schema["RunReading"][];
     /** Minutes since lighting. */
     minute: number;
+    /** Whether the run is over. */
+    over?: boolean;
   }
-  let { answer, samples, minute }: Props = $props();
+  let { answer, samples, minute, over = false }: Props = $props();
 
   const [width, height, foot] = [480, 560, 70];
   type Sample = Schema["RunReading"];
@@ -82,7 +84,7 @@
   {/each}
   <path d="M44 {y(Math.max(0, minute))} H{width - 8}" class="stroke-primary" stroke-width="2.5" />
   <text x={width - 8} y={y(Math.max(0, minute)) - 6} text-anchor="end" class="fill-primary text-[12px] font-semibold"
-    >now, {Math.max(0, Math.floor(minute))} min</text
+    >{over ? "end" : "now"}, {Math.max(0, Math.floor(minute))} min</text
   >
   <rect x="70" y={height - 46} width="64" height="40" rx="3" class="fill-base-content" />
   <rect x="82" y={height - 38} width="40" height="20" class="fill-primary" />

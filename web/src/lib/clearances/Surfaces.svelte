@@ -7,9 +7,11 @@
   import TextField from "../components/TextField.svelte";
   import { timeNow } from "../dates";
   import { tables } from "../tables.svelte";
+  import { ofThousandths, thousandths } from "../thousandths";
   import Decided from "../visits/Decided.svelte";
   import Reckoning from "../visits/Reckoning.svelte";
   import type { Step, VisitState } from "../visits/visit.svelte";
+  import SpotsDrawing from "./SpotsDrawing.svelte";
 
   let { visit, step }: { visit: VisitState; step: Step } = $props();
 
@@ -37,6 +39,9 @@
 
 <section aria-labelledby="surfaces">
   <h3 id="surfaces" class="sr-only">Surfaces near the stove</h3>
+  {#if answer && spots.length}
+    <SpotsDrawing {spots} {answer} disabled={!visit.writable} onplace={change} />
+  {/if}
   <ol>
     {#each spots as spot, i (i)}
       {@const of = judged(spot.label)}
@@ -83,6 +88,31 @@
             disabled={!visit.writable}
             onchange={(kind) => change(i, { kind: kind as Spot["kind"] })}
           />
+          <select
+            class="select min-h-11 w-40"
+            aria-label="{spot.label}: side of the stove"
+            value={spot.side ?? answer?.places[i]?.side ?? "front"}
+            disabled={!visit.writable}
+            onchange={(e) => change(i, { side: e.currentTarget.value as Spot["side"] })}
+          >
+            {#each tables.words("stoveSide") as word (word.code)}<option value={word.code}>{word.name}</option>{/each}
+          </select>
+          {#each [{ name: "awayMm", label: "From the stove", usual: answer?.places[i]?.awayM }, { name: "heightMm", label: "Above the floor", usual: answer?.places[i]?.heightM }] as const as measure (measure.name)}
+            <div class="w-36">
+              <NumberField
+                compact
+                id="spot-{i}-{measure.name}"
+                label={measure.label}
+                quantity="bore"
+                value={ofThousandths(spot[measure.name])}
+                last={measure.usual ?? null}
+                lastWord="drawn at"
+                errors={errors(`spots[${i}].${measure.name}`)}
+                disabled={!visit.writable}
+                onchange={(m) => change(i, { [measure.name]: thousandths(m) })}
+              />
+            </div>
+          {/each}
           <div class="w-40">
             <NumberField
               compact

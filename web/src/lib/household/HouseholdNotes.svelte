@@ -18,7 +18,8 @@
       ash: () => `the pan was full after ${n.days} days`,
       wood: () => `${tables.show(n.kg ?? 0, "wood")} of wood bought`,
       note: () => `“${n.text}”`,
-    })[n.kind as "night" | "ash" | "wood" | "note"]();
+      glass: () => "a picture of the glass",
+    })[n.kind as "night" | "ash" | "wood" | "note" | "glass"]();
 </script>
 
 {#if notes.length}
@@ -26,7 +27,17 @@
   <ul>
     {#each notes as note (note.at)}
       <li class="border-base-300 flex gap-3 border-b py-1.5">
-        <span class="text-quiet w-28 shrink-0">{dayOf(note.at)}</span><span>{said(note)}</span>
+        <span class="text-quiet w-28 shrink-0">{dayOf(note.at)}</span><span
+          >{said(note)}{#if note.kind === "glass"}<a
+              href="/api/stoves/{stoveId}/household/pictures/{note.id}"
+              target="_blank"
+              ><img
+                class="mt-1 max-h-48 rounded"
+                src="/api/stoves/{stoveId}/household/pictures/{note.id}"
+                alt="The glass, as the household sent it"
+              /></a
+            >{/if}</span
+        >
       </li>
     {/each}
   </ul>

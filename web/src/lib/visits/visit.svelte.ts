@@ -52,6 +52,8 @@ export class VisitState {
   afterMm = $state<number[] | null>(null);
   /** The outside-air duct as it is laid, from the stove to the intake; drawn in the elevation. */
   duct = $state<Schema["LaidPoint"][] | null>(null);
+  /** Takes a run of the duct that is dragged to a length in the elevation, while it may be changed. */
+  stretchDuct = $state<((run: number, lengthM: number) => void) | null>(null);
   /** The hot test as it runs; drawn beside it, time upward. */
   run = $state<{ answer: Schema["HotRunAnswer"]; samples: Schema["RunReading"][]; minute: number } | null>(null);
   /** Takes a part that is tapped in the stove's drawing, while a station wants it; otherwise the part's step opens. */

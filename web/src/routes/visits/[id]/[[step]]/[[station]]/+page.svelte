@@ -5,8 +5,9 @@
   import Choices from "$lib/components/Choices.svelte";
   import Failure from "$lib/components/Failure.svelte";
   import StopBanner from "$lib/components/StopBanner.svelte";
+  import DuctDrawing from "$lib/air/DuctDrawing.svelte";
   import Elevation, { layers, type Layer } from "$lib/drawing/Elevation.svelte";
-  import { after, end, line, type View } from "$lib/drawing/geometry";
+  import { after, type View } from "$lib/drawing/geometry";
   import RunDrawing from "$lib/burning/RunDrawing.svelte";
   import { drawings, measureStove, runDrawing, type Drawn } from "$lib/drawing/measures";
   import StoveSection, { sectionLayers, type SectionLayer } from "$lib/drawing/StoveSection.svelte";
@@ -118,19 +119,7 @@
 </script>
 
 {#snippet duct(view: View)}
-  {#if visit?.duct}
-    <g role="img" aria-label="Outside-air duct">
-      <path d={line(view, visit.duct)} class="stroke-computed fill-none" stroke-width="6" stroke-linejoin="round" />
-      <path d={line(view, visit.duct)} class="stroke-base-100 fill-none" stroke-width="3" stroke-linejoin="round" />
-      <circle
-        cx={view.x(end(visit.duct).acrossM)}
-        cy={view.y(end(visit.duct).heightM)}
-        r="5"
-        class="fill-base-100 stroke-computed"
-        stroke-width="2"
-      />
-    </g>
-  {/if}
+  {#if visit?.duct}<DuctDrawing path={visit.duct} {view} onstretch={visit.stretchDuct} />{/if}
 {/snippet}
 
 {#snippet picture(visit: VisitState, label: string, width: number, height: number)}
