@@ -60,7 +60,7 @@ public static class Word
     /// <param name="what">The field in a technician's words.</param>
     /// <param name="sent">What was sent.</param>
     /// <param name="words">What is known.</param>
-    internal static string OneOf(string what, string? sent, IEnumerable<string> words) =>
+    public static string OneOf(string what, string? sent, IEnumerable<string> words) =>
         $"{what} {(string.IsNullOrEmpty(sent) ? "is missing" : $"“{sent[..Math.Min(sent.Length, 40)]}” is not known")}: one of {string.Join(", ", words)}.";
 
     // NotSeen is said "Not seen".

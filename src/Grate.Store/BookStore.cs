@@ -101,7 +101,8 @@ public sealed class BookStore(NpgsqlDataSource database)
         await using var connection = await database.OpenConnectionAsync();
         return [.. await connection.QueryAsync<Twin>("""
             select c.id, c.name, s.street, s.place, c.phone from customers c join sites s on s.customer_id = c.id
-            where (length(@digits) >= 6 and regexp_replace(c.phone, '[^0-9]', '', 'g') = @digits) or (lower(s.street) = lower(@street) and lower(s.place) = lower(@place))
+            where ((length(@digits) >= 6 and regexp_replace(c.phone, '[^0-9]', '', 'g') = @digits) or (lower(s.street) = lower(@street) and lower(s.place) = lower(@place)))
+                and not exists (select from imports i where i.id = c.import_id and i.undone_at is not null)
             order by c.name limit 5
             """, new { digits = string.Concat(phone.Where(char.IsAsciiDigit)), street, place })];
     }

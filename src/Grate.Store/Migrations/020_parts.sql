@@ -50,3 +50,28 @@ alter table household_notes drop constraint household_notes_kind_check,
     add column jpeg bytea check (length(jpeg) <= 4000000),
     add check ((kind = 'glass') = (jpeg is not null));
 alter table household_notes alter column jpeg set storage external;
+
+-- Lists that were brought in; one can be taken back until something rests on what it brought.
+create table imports (
+    id uuid primary key,
+    name text not null check (length(name) between 1 and 200),
+    households integer not null check (households >= 0),
+    stoves integer not null check (stoves >= 0),
+    at timestamptz not null,
+    by uuid not null references people,
+    undone_at timestamptz,
+    undone_by uuid references people
+);
+create index imports_at on imports (at);
+alter table customers add column import_id uuid references imports;
+create index customers_import on customers (import_id) where import_id is not null;
+
+-- What was taken back is found no more.
+create or replace function stove_words(appliance uuid) returns void language sql as $$
+    insert into stove_search (appliance_id, words)
+    select a.id, lower(concat_ws(' ', c.name, s.street, s.place, replace(a.kind, '-', ' '), a.model,
+                                 case when a.combustor then 'combustor' end, a.room, regexp_replace(c.phone, '[^0-9]', '', 'g'), c.email, a.serial))
+    from appliances a join sites s on s.id = a.site_id join customers c on c.id = s.customer_id left join imports i on i.id = c.import_id
+    where a.id = appliance and i.undone_at is null
+    on conflict (appliance_id) do update set words = excluded.words
+$$;

@@ -37,6 +37,21 @@ public sealed class DueKeeper(DueStore due, HistoryStore histories, Due rules, T
         }
     }
 
+    /// <summary>Computes stoves again that just came, in batches.</summary>
+    /// <param name="ids">Which.</param>
+    /// <param name="today">The day at the firm's place.</param>
+    /// <param name="computed">Told how many are computed.</param>
+    public async Task StovesAsync(IReadOnlyList<Guid> ids, DateOnly today, Action<int> computed)
+    {
+        var learned = new ConcurrentDictionary<string, Task<IReadOnlyList<LearnedFact>>>();
+        var done = 0;
+        foreach (var batch in ids.Chunk(Batch))
+        {
+            await BatchAsync(batch, today, learned);
+            computed(done += batch.Length);
+        }
+    }
+
     /// <summary>Computes every stove again, in batches: memory does not grow with the firm.</summary>
     /// <param name="today">The day at the firm's place.</param>
     /// <param name="end">Ends it between two batches.</param>

@@ -110,27 +110,8 @@ public static class StoveEndpoints
         return TypedResults.Ok(new StovesAnswer(firm.Day(clock.GetUtcNow()), [.. found.Select(s => new StoveAtPlace(s, s.LastStart is { } at ? firm.Day(at) : null))], found.Count == StoveStore.PageSize));
     }
 
-    // A telephone number is found however it is written: the digits that every spelling of it has in common are searched, without
-    // the country's and the trunk's.
-    private static string DigitsOfNumber(string word)
-    {
-        if (!word.Any(char.IsAsciiDigit) || !word.All(c => char.IsAsciiDigit(c) || "+-/().".Contains(c)))
-            return word;
-        var written = word.StartsWith("00", StringComparison.Ordinal) ? $"+{word[2..]}" : word;
-        if (written[0] == '+')
-        {
-            try
-            {
-                var numbers = PhoneNumbers.PhoneNumberUtil.GetInstance();
-                return numbers.GetNationalSignificantNumber(numbers.Parse(written, null));
-            }
-            catch (PhoneNumbers.NumberParseException)
-            {
-                // Too little of it yet, or no country's: its digits as they are.
-            }
-        }
-        return string.Concat(word.Where(char.IsAsciiDigit)).TrimStart('0');
-    }
+    private static string DigitsOfNumber(string word) =>
+        !word.Any(char.IsAsciiDigit) || !word.All(c => char.IsAsciiDigit(c) || "+-/().".Contains(c)) ? word : Telephone.DigitsOf(word);
 
     private static async Task<IResult> StoveAsync(Guid id, [FromQuery] string? units, ClaimsPrincipal user, HistoryStore histories, TimeProvider clock, VisitStore visits, StopStore stops, DueKeeper due, Parts parts)
     {

@@ -5,7 +5,6 @@ using Grate.Core.Visits;
 using Grate.Server.Access;
 using Grate.Store;
 using Microsoft.AspNetCore.Mvc;
-using Microsoft.OpenApi;
 
 namespace Grate.Server.Features.Visits;
 
@@ -20,16 +19,7 @@ public static class PhotoEndpoints
         const string address = "/api/visits/{id:guid}/photos/{photoId:guid}";
         app.MapGet(address, ReadAsync).RequireAuthorization(Policies.SignedIn).Produces(200, contentType: Jpeg).ProducesProblem(404);
         var writes = app.MapGroup(address).RequireAuthorization(Policies.Field).AddEndpointFilter<MayWriteFilter>();
-        writes.MapPut("", KeepAsync).WithMetadata(new BodyLimit(Picture.MostBytes, Picture.TooLarge)).Produces(204).ProducesValidationProblem().ProducesProblem(404).ProducesProblem(409).ProducesProblem(413)
-            .AddOpenApiOperationTransformer((operation, _, _) =>
-            {
-                operation.RequestBody = new OpenApiRequestBody
-                {
-                    Required = true,
-                    Content = new Dictionary<string, OpenApiMediaType> { ["image/*"] = new() { Schema = new OpenApiSchema { Type = JsonSchemaType.String, Format = "binary" } } },
-                };
-                return Task.CompletedTask;
-            });
+        writes.MapPut("", KeepAsync).WithMetadata(new BodyLimit(Picture.MostBytes, Picture.TooLarge)).Produces(204).ProducesValidationProblem().ProducesProblem(404).ProducesProblem(409).ProducesProblem(413).TakesFile("image/*");
         app.MapPost($"{address}/light-test", LightTestAsync).RequireAuthorization(Policies.SignedIn).RequireRateLimiting(Policies.CalculationRate)
             .Produces<LightTestAnswer>().ProducesValidationProblem().ProducesProblem(404);
         writes.MapDelete("", DropAsync).Produces(204).ProducesProblem(404).ProducesProblem(409);

@@ -33,13 +33,15 @@
   const front = $derived(Math.min((width - 20) / (body.widthM + 2 * reach), (height - 40) / tall));
   const [px, py, floor] = [width / 2, (height + 10) / 2, height - 14];
 
+  const overhead = $derived(placed.filter((p) => p.place.side === "above").map((p) => p.at));
   const above = (p: Placed) =>
     ({
       left: { x: px - (body.widthM / 2 + p.place.awayM) * plan, y: py },
       right: { x: px + (body.widthM / 2 + p.place.awayM) * plan, y: py },
       back: { x: px, y: py - (body.depthM / 2 + p.place.awayM) * plan },
       front: { x: px, y: py + (body.depthM / 2 + p.place.awayM) * plan },
-      above: { x: px, y: py - body.depthM * 0.25 * plan },
+      // What lies above it stands side by side on it.
+      above: { x: px + (overhead.indexOf(p.at) - (overhead.length - 1) / 2) * 20, y: py },
     })[p.place.side];
   const facing = (p: Placed) => {
     const aside = { left: -1, right: 1, back: 0, front: 0, above: 0 }[p.place.side];
@@ -47,7 +49,7 @@
   };
   const text = (p: Placed) =>
     p.of
-      ? `${tables.show(p.of.riseHighK, "temperature-difference")} of ${tables.show(p.of.limitK, "temperature-difference")}`
+      ? `${tables.number(p.of.riseK, "temperature-difference")} now, ${tables.show(p.of.riseHighK, "temperature-difference")} at high fire, of ${tables.show(p.of.limitK, "temperature-difference")}`
       : "not read";
 
   let dragged = $state<{ at: number; plan: boolean } | null>(null);

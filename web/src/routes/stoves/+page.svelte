@@ -36,8 +36,10 @@
 <div class="mx-auto max-w-6xl p-6">
   <div class="flex flex-wrap items-baseline gap-4">
     <h1 class="text-2xl">Stoves</h1>
-    {#if session.person?.role !== "technician"}<a class="btn ml-auto min-h-11" href="/households/new">New household</a
-      >{/if}
+    {#if session.person?.role !== "technician"}
+      <a class="link ml-auto" href="/households/import">Bring in a list</a>
+      <a class="btn min-h-11" href="/households/new">New household</a>
+    {/if}
   </div>
   <label class="mt-3 block">
     <span class="text-quiet text-sm">Name, place, kind or model</span>
