@@ -1,6 +1,8 @@
+using System.Text.Json;
 using Dapper;
 using Grate.Core;
 using Npgsql;
+using NpgsqlTypes;
 
 namespace Grate.Store;
 
@@ -72,27 +74,52 @@ public sealed class ImportStore(NpgsqlDataSource database)
     {
         await using var connection = await database.OpenConnectionAsync(end);
         await using var transaction = await connection.BeginTransactionAsync(end);
-        var stoves = households.Sum(h => h.Stoves.Count);
         if (await connection.ExecuteAsync("insert into imports (id, name, households, stoves, at, by) values (@id, @name, @households, @stoves, @at, @by) on conflict do nothing",
-            new { id, name, households = households.Count, stoves, at, by }) == 0)
+            new { id, name, households = households.Count, stoves = households.Sum(h => h.Stoves.Count), at, by }) == 0)
         {
             return;
         }
         var done = 0;
-        foreach (var household in households)
+        foreach (var some in households.Chunk(Chunk))
         {
-            end.ThrowIfCancellationRequested();
-            await BookStore.AddCustomerAsync(connection, household.Customer);
-            await BookStore.AddHouseAsync(connection, household.Customer.Id, household.House, household.HouseAssumed);
-            foreach (var stove in household.Stoves)
-                await BookStore.AddStoveAsync(connection, household.House.Id, stove.Stove, stove.Serial, stove.Flue, stove.Assumed);
-            written(done += household.Stoves.Count);
+            await CopyAsync(connection, "customers (id, name, phone, email, note, import_id)", some.Select(h => h.Customer).Select(c => new object?[] { c.Id, c.Name, c.Phone, c.Email, c.Note, id }), end);
+            await CopyAsync(connection, "sites (id, customer_id, street, place, latitude, longitude, altitude_m, house_volume_m3, ach50, built_era, monthly_c, storey_names, storey_heights_m, house_width_m, roof_pitch_deg, ground_m, assumed)",
+                some.Select(h => (h.Customer, h.House, h.HouseAssumed)).Select(h => new object?[] { h.House.Id, h.Customer.Id, h.House.Street, h.House.Place, h.House.Latitude, h.House.Longitude, h.House.AltitudeM, h.House.VolumeM3, h.House.Ach50, h.House.BuiltEra,
+                    h.House.MonthlyC.ToArray(), h.House.StoreyNames.ToArray(), h.House.StoreyHeightsM.ToArray(), h.House.WidthM, h.House.RoofPitchDeg, h.House.GroundM, h.HouseAssumed.ToArray() }), end);
+            var stoves = some.SelectMany(h => h.Stoves, (h, s) => (House: h.House.Id, s.Stove, s.Serial, s.Flue, s.Assumed)).ToList();
+            await CopyAsync(connection, "appliances (id, site_id, kind, combustor, model, year, room, nominal_kw, label_min_pa, label_max_pa, storey, collar_height_m, serial, assumed)",
+                stoves.Select(s => new object?[] { s.Stove.Id, s.House, s.Stove.Kind, s.Stove.Combustor, s.Stove.Model, s.Stove.Year, s.Stove.Room, s.Stove.NominalKw, s.Stove.LabelMinPa, s.Stove.LabelMaxPa, s.Stove.Storey, s.Stove.CollarHeightM, s.Serial, s.Assumed.ToArray() }), end);
+            await CopyAsync(connection, "flue_versions (id, appliance_id, number, valid_from, cap, screen, stove_x_m)",
+                stoves.Select(s => new object?[] { s.Flue.Id, s.Stove.Id, s.Flue.Number, s.Flue.ValidFrom, s.Flue.Flue.Cap, s.Flue.Flue.Screen == true, s.Flue.StoveXM }), end);
+            await CopyAsync(connection, "flue_segments (version_id, position, label, construction, diameter_m, width_m, depth_m, rise_m, length_m, surroundings, resistance_m2kw, roughness_mm, fittings, toward, id)",
+                stoves.SelectMany(s => s.Flue.Flue.Segments!.Select((g, position) => new object?[] { s.Flue.Id, position, g.Label, g.Construction, g.Shape!.DiameterM, g.Shape.WidthM, g.Shape.DepthM, g.RiseM, g.LengthM, g.Surroundings, g.ResistanceM2KW, g.RoughnessMm,
+                    JsonSerializer.SerializeToDocument([.. g.Fittings ?? []], CoreJson.Default.FittingEntryArray), g.Toward ?? "right", g.Id })), end);
+            written(done += stoves.Count);
         }
-        await connection.ExecuteAsync("""
-            update customers set import_id = @id where id = any(@customers);
-            insert into book_log (id, customer_id, at, by, what) select gen_random_uuid(), c, @at, @by, @what from unnest(@customers) c;
-            """, new { id, at, by, what = $"Brought in with the list {name[..Math.Min(name.Length, 160)]}.", customers = households.Select(h => h.Customer.Id).ToArray() }, commandTimeout: 0);
+        await connection.ExecuteAsync("insert into book_log (id, customer_id, at, by, what) select gen_random_uuid(), c, @at, @by, @what from unnest(@customers) c", new { at, by, what = $"Brought in with the list {name[..Math.Min(name.Length, 160)]}.", customers = households.Select(h => h.Customer.Id).ToArray() }, commandTimeout: 0);
         await transaction.CommitAsync(end);
+    }
+
+    // A long list is written in pieces: how far it is can be told, and it can be stopped between them.
+    private const int Chunk = 250;
+
+    private static async Task CopyAsync(NpgsqlConnection connection, string into, IEnumerable<object?[]> rows, CancellationToken end)
+    {
+        await using var copy = await connection.BeginBinaryImportAsync($"copy {into} from stdin (format binary)", end);
+        foreach (var row in rows)
+        {
+            await copy.StartRowAsync(end);
+            foreach (var value in row)
+            {
+                if (value is null)
+                    await copy.WriteNullAsync(end);
+                else if (value is JsonDocument json)
+                    await copy.WriteAsync(json, NpgsqlDbType.Jsonb, end);
+                else
+                    await copy.WriteAsync(value, end);
+            }
+        }
+        await copy.CompleteAsync(end);
     }
 
     /// <summary>Takes a list back: its stoves are taken out and found no more.</summary>

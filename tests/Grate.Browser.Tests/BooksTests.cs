@@ -159,4 +159,30 @@ public partial class BooksTests(GrateApp app) : IClassFixture<GrateApp>
         Assert.Empty(browser.Driver.FindElements(By.XPath("//button[.='Keep it' or .='Taken out']")));
         Assert.Empty(browser.Complaints());
     }
+
+    [Fact]
+    public void List_is_shown_before_it_comes_in_and_is_taken_back()
+    {
+        using var browser = new Browser(app, width: 390, height: 844);
+        browser.SignIn("office");
+        browser.Go("/households/import");
+        var file = Path.Combine(Path.GetTempPath(), $"{Guid.NewGuid():N}.csv");
+        File.WriteAllText(file, "Kunde;Adresse;Wohnort;Spalte 4\nEderich;1 Kiln Row;Tarnwick;steel\nNobody;2 Kiln Row;Tarnwick;rocket\n");
+        browser.Driver.FindElement(By.CssSelector("input[type=file]")).SendKeys(file);
+        browser.SeeText("Ederich");
+        browser.SeeText("is left out");
+        // The fourth column is told, and a row that cannot be is left out.
+        browser.Script("const field = document.querySelectorAll('#columns ~ div select')[3]; field.value = 'kind'; field.dispatchEvent(new Event('change', { bubbles: true }))");
+        browser.SeeText("One row cannot be");
+        ScreenTests.AssertAccessible(browser, "list");
+        Assert.True((long)browser.Script("return document.documentElement.scrollWidth")! <= 390);
+        browser.Tap(By.XPath("//label[contains(., 'Leave it out')]/input"));
+        browser.Tap(By.XPath("//button[.='Bring in 1 stove']"));
+        browser.SeeText("The list is in the books");
+        Assert.Equal(1, app.Scalar<long>("select count(*) from customers where name = 'Ederich'"));
+        browser.Tap(By.XPath("//li[contains(., '.csv')]//button[.='Take it back']"));
+        browser.SeeText("taken back");
+        Assert.Empty(browser.Complaints());
+        File.Delete(file);
+    }
 }

@@ -85,7 +85,7 @@ public static class ImportEndpoints
     {
         var (household, stove) = (row.Row.Household, row.Row.Household.Stove!);
         return new(row.Row.Line, household.Name ?? "", string.Join(", ", new[] { household.Street, household.Place }.Where(t => !string.IsNullOrEmpty(t))),
-            string.Join(", ", new[] { StoveKind.Find(stove.Kind)?.Name ?? stove.Kind, stove.Model, row.Row.LastSweep is { } day ? $"swept {day:yyyy-MM-dd}" : null }.Where(t => !string.IsNullOrEmpty(t))), row.Twin, row.Row.Refused);
+            string.Join(", ", new[] { StoveKind.Find(stove.Kind)?.Name ?? stove.Kind, stove.Model, stove.Year is { } made ? $"{made}" : null, row.Row.LastSweep is { } day ? $"swept {day:yyyy-MM-dd}" : null }.Where(t => !string.IsNullOrEmpty(t))), row.Twin, row.Row.Refused);
     }
 
     private static async Task<IResult> BringInAsync(Guid id, HttpRequest request, [AsParameters] ListQuery query, [FromQuery] string? name, [FromQuery] string? doubles, [FromQuery] bool? leaveOut, ClaimsPrincipal user, ImportDesk desk)

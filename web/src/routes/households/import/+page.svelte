@@ -89,10 +89,10 @@
 <svelte:head><title>Bring in a list · Grate</title></svelte:head>
 
 {#snippet row(of: Schema["ListRowSeen"])}
-  <tr class={of.refused ? "text-error" : ""}>
-    <td class="text-quiet w-14">{of.line}</td>
+  <tr class="border-base-300 border-t align-top {of.refused ? 'text-error' : ''}">
+    <td class="text-quiet w-14 py-1">{of.line}</td>
     <td>{of.name || "no name"}<span class="text-quiet block text-sm">{of.address}</span></td>
-    <td>{of.stove}</td>
+    <td class="px-3">{of.stove}</td>
     <td>{of.refused ?? of.twin ?? ""}</td>
   </tr>
 {/snippet}
@@ -146,7 +146,7 @@
       <h2 id="rows" class="mb-2 text-lg">
         {preview.rows} rows{preview.rows > preview.first.length ? `, the first ${preview.first.length}` : ""}
       </h2>
-      <table class="table-sm w-full text-left">
+      <table class="w-full text-left">
         <thead class="text-quiet text-sm"><tr><th>Line</th><th>Household</th><th>Stove</th><th></th></tr></thead>
         <tbody
           >{#each preview.first as of (of.line)}{@render row(of)}{/each}</tbody
@@ -159,7 +159,7 @@
         <h2 id="refused" class="mb-2 text-lg">
           {preview.refusedRows === 1 ? "One row cannot be" : `${preview.refusedRows} rows cannot be`}
         </h2>
-        <table class="table-sm w-full text-left">
+        <table class="w-full text-left">
           <tbody
             >{#each preview.refused as of (of.line)}{@render row(of)}{/each}</tbody
           >
