@@ -45,7 +45,7 @@ builder.Services.AddNpgsqlDataSource(database, source =>
     source.ConnectionStringBuilder.AutoPrepareMinUsages = 2;
 });
 Database.MapTypes();
-builder.Services.AddSingleton<FirmStore>().AddSingleton<StoveStore>().AddSingleton<VisitStore>().AddSingleton<StationStore>().AddSingleton<HistoryStore>().AddSingleton<DueStore>().AddSingleton<SeasonStore>().AddSingleton<CalendarStore>().AddSingleton<StopStore>().AddSingleton<SealStore>().AddSingleton<StockStore>().AddSingleton<PhotoStore>().AddSingleton<PriceStore>().AddSingleton<HouseholdStore>().AddSingleton<BookStore>().AddSingleton<PlanStore>().AddSingleton<InvitationStore>().AddSingleton<ImportStore>();
+builder.Services.AddSingleton<FirmStore>().AddSingleton<StoveStore>().AddSingleton<VisitStore>().AddSingleton<StationStore>().AddSingleton<HistoryStore>().AddSingleton<DueStore>().AddSingleton<SeasonStore>().AddSingleton<CalendarStore>().AddSingleton<StopStore>().AddSingleton<SealStore>().AddSingleton<StockStore>().AddSingleton<PhotoStore>().AddSingleton<PriceStore>().AddSingleton<HouseholdStore>().AddSingleton<BookStore>().AddSingleton<PlanStore>().AddSingleton<InvitationStore>().AddSingleton<ImportStore>().AddSingleton<MessageStore>();
 builder.Services.AddSingleton<SetUpCode>().AddSingleton(new Outbox(Path.GetFullPath(builder.Configuration["Outbox:Folder"] ?? "outbox", builder.Environment.ContentRootPath)));
 builder.Services.AddSingleton(Clock.At(builder.Configuration["Clock:At"], builder.Configuration["Clock:Speed"]));
 builder.Services.ConfigureHttpJsonOptions(options => Json.Configure(options.SerializerOptions));
@@ -111,6 +111,7 @@ app.MapBooks();
 app.MapImports();
 app.MapWeek();
 app.MapCalls();
+app.MapMessages();
 
 if (!describing)
 {

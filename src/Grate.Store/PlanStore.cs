@@ -77,7 +77,7 @@ public sealed class PlanStore(NpgsqlDataSource database)
             try
             {
                 await connection.ExecuteAsync("""
-                    update visits set technician_id = @technicianId, planned_start = @start, planned_end = @end, state = 'open', cancelled_why = '', plan_version = plan_version + 1 where id = @id
+                    update visits set technician_id = @technicianId, planned_start = @start, planned_end = @end, state = 'open', cancelled_why = '', asked = '', plan_version = plan_version + 1 where id = @id
                     """, new { id, technicianId, start, end });
                 return PlanChange.Done;
             }

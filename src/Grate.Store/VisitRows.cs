@@ -8,7 +8,7 @@ namespace Grate.Store;
 public sealed record RoundStop(
     Guid VisitId, Guid ApplianceId, Guid TechnicianId, string Technician, DateTimeOffset PlannedStart, DateTimeOffset PlannedEnd,
     string Purpose, string Complaint, string State, int PlanVersion, string Customer, string Street, string Place,
-    double Latitude, double Longitude, string Kind, bool Combustor, string Model, int Year, int StepsDone, int Stops);
+    double Latitude, double Longitude, string Kind, bool Combustor, string Model, int Year, int StepsDone, int Stops, string Asked);
 
 /// <summary>A visit's own row.</summary>
 public sealed record VisitRow(

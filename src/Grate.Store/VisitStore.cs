@@ -33,7 +33,7 @@ public sealed class VisitStore(NpgsqlDataSource database)
                    v.planned_start, v.planned_end, v.purpose, v.complaint, v.state, v.plan_version, c.name as customer, s.street, s.place,
                    s.latitude, s.longitude, a.kind, a.combustor, a.model, a.year,
                    (select count(*)::int from visit_steps x where x.visit_id = v.id and x.status <> 'open') as steps_done,
-                   (select count(*)::int from safety_stops x where x.appliance_id = a.id and x.cleared_at is null) as stops
+                   (select count(*)::int from safety_stops x where x.appliance_id = a.id and x.cleared_at is null) as stops, v.asked
             from visits v
             join people t on t.id = v.technician_id
             join appliances a on a.id = v.appliance_id

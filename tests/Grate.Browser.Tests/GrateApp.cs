@@ -69,6 +69,11 @@ public sealed class GrateApp : IDisposable
         command.ExecuteNonQuery();
     }
 
+    private readonly string _outbox = Path.Combine(Path.GetTempPath(), "grate-outbox", Guid.NewGuid().ToString("N"));
+
+    /// <summary>The message that left last, its soft line breaks (RFC 2045, quoted-printable) undone.</summary>
+    internal string NewestMail() => File.ReadAllText(Directory.GetFiles(_outbox, "*.eml").Order(StringComparer.Ordinal).Last()).Replace("=\r\n", "", StringComparison.Ordinal).Replace("=\n", "", StringComparison.Ordinal);
+
     /// <summary>As the owner of the tables.</summary>
     internal string ConnectionString => _connection;
 
@@ -120,6 +125,7 @@ public sealed class GrateApp : IDisposable
     public void Start()
     {
         var start = new ProcessStartInfo("dotnet") { ArgumentList = { Needed("GRATE_APP"), "--urls", Address }, RedirectStandardOutput = true };
+        start.Environment["Outbox__Folder"] = _outbox;
         start.Environment["ConnectionStrings__Grate"] = _serving;
         start.Environment["Demo"] = "true";
         start.Environment["Clock__At"] = _moment;

@@ -103,6 +103,7 @@ public partial class AccessTableTests
         "/api/stock" => new { id = Guid.CreateVersion7(), vanId = of.Person },
         "/api/stock/cuts" => new { saveId = Guid.CreateVersion7(), vanId = of.Person, seals = Array.Empty<object>() },
         "/api/stock/cuts/spoilt" => new { saveId = Guid.CreateVersion7(), visitId = of.Visit, place = "door" },
+        "/api/messages/texts/{kind}/{language}" => new { subject = "", body = "" },
         "/api/parts/orders" => new { saveId = Guid.CreateVersion7() },
         "/api/parts/orders/{id}/received" => new { saveId = Guid.CreateVersion7(), packs = 1, vanId = of.Person },
         "/api/stock/{id}/moves" => new { saveId = Guid.CreateVersion7(), baseVersion = 1 },

@@ -67,7 +67,7 @@ public sealed record HouseholdSheet(bool MayLight, DateOnly? Visited, IReadOnlyL
     [
         .. _keys, .. Cards.SelectMany(c => c.Lines.Select(l => l.Key).Append($"head.{c.Code}")),
         .. parts.Marks.Select(m => $"part.{m.Code}").Distinct(), .. parts.Stops.Select(s => $"stop.{s.Code}"),
-        .. Enumerable.Range(1, 12).Select(m => $"month.{m}"),
+        .. Enumerable.Range(1, 12).Select(m => $"month.{m}"), .. Service.MessageText.Keys,
     ];
 
     private static readonly string[] _keys =
@@ -80,6 +80,7 @@ public sealed record HouseholdSheet(bool MayLight, DateOnly? Visited, IReadOnlyL
         "light.preheat", "light.lay", "light.lay-heater", "light.light", "light.shut", "light.shut-heater", "reload.1", "reload.2", "reload.3", "reload.bypass",
         .. Enum.GetValues<AirControlKind>().Select(k => $"part.control-{Word.Of(k)}"), .. Enum.GetValues<ControlPosition>().SelectMany(p => (string[])[$"air.wood.{Word.Of(p)}", $"air.coal.{Word.Of(p)}"]),
         "night.1", "night.bricks", "night.load", "night.heater", "ash.bed", "ash.days", "ash.pail", "glass.1", "glass.2", "wood.1", "wood.2", "wood.3", "coal.1", "coal.2", "coal.3", "coal.4",
+        "visit.title", "visit.when", "visit.cancelled", "visit.over", "visit.cold", "visit.ask", "visit.ask.when", "visit.asked", "visit.cancel", "visit.cancel.sure", "visit.thanks", "visit.refused",
         "monthly.flue", "monthly.rope", "monthly.combustor", "monthly.bricks", "monthly.alarm",
     ];
 

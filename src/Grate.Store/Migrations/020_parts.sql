@@ -75,3 +75,25 @@ create or replace function stove_words(appliance uuid) returns void language sql
     where a.id = appliance and i.undone_at is null
     on conflict (appliance_id) do update set words = excluded.words
 $$;
+
+-- What households are told of their visits, and the links by which they answer.
+create table message_texts (
+    kind text not null check (kind in ('planned', 'reminder', 'cancelled')),
+    language text not null check (length(language) between 2 and 10),
+    subject text not null check (length(subject) between 1 and 150),
+    body text not null check (length(body) between 1 and 4000),
+    by uuid not null references people,
+    at timestamptz not null,
+    primary key (kind, language)
+);
+create table visit_links (
+    id uuid primary key,
+    visit_id uuid not null references visits,
+    secret_hash bytea not null unique check (length(secret_hash) = 32),
+    made_at timestamptz not null,
+    made_by uuid not null references people,
+    ends_at timestamptz not null
+);
+create index visit_links_visit on visit_links (visit_id);
+-- What the household asked for; a new plan answers it.
+alter table visits add column asked text not null default '' check (length(asked) <= 300);

@@ -49,7 +49,8 @@ internal static class HouseholdHtml
     /// <summary>What is shown where a page was withdrawn.</summary>
     public static string Withdrawn(Language language) => $"{Head(language, "Grate", large: false)}<p>{Text(language["withdrawn"])}</p></main></body></html>";
 
-    private static string Head(Language language, string title, bool large) =>
+    /// <summary>How every page of a household begins.</summary>
+    internal static string Head(Language language, string title, bool large) =>
         $"<!doctype html><html lang=\"{language.Code}\"{(large ? " class=\"large\"" : "")}><head><meta charset=\"utf-8\"><meta name=\"viewport\" content=\"width=device-width\">"
         + $"<meta name=\"robots\" content=\"noindex\"><title>{Text(title)}</title><link rel=\"stylesheet\" href=\"/household.css\"></head><body><main>";
 
@@ -99,5 +100,6 @@ internal static class HouseholdHtml
         return svg.Append("</svg>").ToString();
     }
 
-    private static string Text(string text) => WebUtility.HtmlEncode(text);
+    /// <summary>Words that are nothing but words.</summary>
+    internal static string Text(string text) => WebUtility.HtmlEncode(text);
 }

@@ -111,7 +111,8 @@
                 onpointercancel={() => (held = null)}
               >
                 <strong class="block truncate text-sm">{v.stop.street}</strong>
-                <span class="block truncate">{v.stop.purpose}</span>
+                {#if v.stop.asked}<span class="block truncate font-bold">asks for another date</span>
+                {:else}<span class="block truncate">{v.stop.purpose}</span>{/if}
                 <span class="block truncate"
                   >{v.from.slice(0, 5)}–{v.to.slice(0, 5)}{v.stop.state === "signed" ? ", signed" : ""}</span
                 >

@@ -3,6 +3,7 @@
   import TextField from "../components/TextField.svelte";
   import { dayOf } from "../dates";
   import PlanFields from "./PlanFields.svelte";
+  import TellHousehold from "./TellHousehold.svelte";
   import { move, planOf, type Against, type Plan } from "./plan";
 
   /** The brick in hand: moved, lengthened, given to somebody else, cancelled. */
@@ -28,11 +29,11 @@
   let failed = $state<string[]>([]);
   let log = $state<Schema["PlanLine"][]>([]);
 
-  $effect(() => {
-    void reply(api.GET("/api/visits/{id}/plan", { params: { path: { id } } })).then((answer) => {
-      if (answer.kind === "ok") log = answer.data;
-    });
-  });
+  async function readLog() {
+    const answer = await reply(api.GET("/api/visits/{id}/plan", { params: { path: { id } } }));
+    if (answer.kind === "ok") log = answer.data;
+  }
+  $effect(() => void readLog());
 
   async function place(despite: boolean) {
     refused = await move(visit, plan, despite);
@@ -54,6 +55,11 @@
     <a class="link ml-auto" href="/visits/{id}">Open the visit</a>
   </div>
   {#if visit.stop.complaint}<p>“{visit.stop.complaint}”</p>{/if}
+  {#if visit.stop.asked}
+    <p class="border-base-content my-2 border-l-4 pl-3">
+      The household asks for another date: <span class="font-semibold">{visit.stop.asked}</span>
+    </p>
+  {/if}
   {#if movable && visit.stop.state === "open"}
     <div class="mt-3">
       <PlanFields
@@ -81,6 +87,7 @@
     {:else}
       <button type="button" class="btn mt-3 min-h-11" onclick={() => (cancelling = true)}>Cancel it</button>
     {/if}
+    <TellHousehold {id} kinds={["planned", "reminder"]} ontold={readLog} />
     {#each failed as sentence (sentence)}<p role="alert" class="text-error text-sm">{sentence}</p>{/each}
   {/if}
   {#if log.length}

@@ -2,6 +2,7 @@
   import { api, byField, headline, reply, type Schema } from "$lib/api/client";
   import People from "$lib/account/People.svelte";
   import FirmFields from "$lib/firm/FirmFields.svelte";
+  import MessageTexts from "$lib/firm/MessageTexts.svelte";
   import Invitations from "$lib/firm/Invitations.svelte";
   import { session } from "$lib/session.svelte";
 
@@ -75,5 +76,6 @@
   {#if mayWrite}
     <People />
     <Invitations />
+    <MessageTexts />
   {/if}
 </div>

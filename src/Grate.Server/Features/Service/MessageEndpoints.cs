@@ -1,0 +1,150 @@
+using System.Security.Claims;
+using System.Text;
+using Grate.Core;
+using Grate.Core.Service;
+using Grate.Server.Access;
+using Grate.Server.Features.Household;
+using Grate.Store;
+using Ical.Net;
+using Ical.Net.CalendarComponents;
+using Ical.Net.DataTypes;
+using Ical.Net.Serialization;
+using Microsoft.AspNetCore.Mvc;
+
+namespace Grate.Server.Features.Service;
+
+/// <summary>A text that is sent.</summary>
+/// <param name="Kind">What it is for.</param>
+/// <param name="Language">Code of its language.</param>
+/// <param name="LanguageName">Its name.</param>
+/// <param name="Text">The text.</param>
+/// <param name="Own">Whether the firm wrote it; otherwise it is the one that comes with the language.</param>
+public sealed record TextAnswer(MessageKind Kind, string Language, string LanguageName, MessageText Text, bool Own);
+
+/// <summary>A message to send.</summary>
+/// <param name="Kind">What the household is told.</param>
+/// <param name="Language">Code of its language; default the first.</param>
+public sealed record MessageEntry([property: Words(typeof(MessageKind))] string? Kind = null, string? Language = null);
+
+/// <summary>What households are told of their visits, and what they answer through the link in it.</summary>
+public static class MessageEndpoints
+{
+    private const int SecretBytes = 24, LongestAsk = 300;
+
+    /// <summary>Maps messages and the household's page of its date.</summary>
+    public static void MapMessages(this WebApplication app)
+    {
+        app.MapGet("/api/messages/texts", async (MessageStore messages, Languages languages) => TypedResults.Ok(await TextsAsync(messages, languages))).RequireAuthorization(Policies.Desk);
+        app.MapPut("/api/messages/texts/{kind}/{language}", KeepTextAsync).RequireAuthorization(Policies.Owner).Produces<IReadOnlyList<TextAnswer>>().ProducesValidationProblem().ProducesProblem(404);
+        app.MapPost("/api/visits/{id:guid}/messages", SendAsync).RequireAuthorization(Policies.Desk).Produces(204).ProducesValidationProblem().ProducesProblem(404).ProducesProblem(409);
+        app.MapGet("/v/{secret}", ReadAsync).AllowAnonymous().RequireRateLimiting(Policies.CalendarRate).Produces<string>(200, "text/html").Produces<string>(404, "text/html");
+        app.MapPost("/v/{secret}", TellAsync).AllowAnonymous().RequireRateLimiting(Policies.CalendarRate).DisableAntiforgery().WithMetadata(new BodyLimit(8 * 1024, "What is told is at most 8 KB."));
+    }
+
+    private static async Task<List<TextAnswer>> TextsAsync(MessageStore messages, Languages languages)
+    {
+        var own = (await messages.TextsAsync()).ToDictionary(t => (t.Kind, t.Language));
+        return [.. from kind in Enum.GetValues<MessageKind>()
+                   from language in languages.All
+                   let text = own.GetValueOrDefault((Word.Of(kind), language.Code))
+                   select new TextAnswer(kind, language.Code, language["lang.name"], text is null ? Shipped(kind, language) : new(text.Subject, text.Body), text is not null)];
+    }
+
+    private static MessageText Shipped(MessageKind kind, Language language) => new(language[$"message.{Word.Of(kind)}.subject"], language[$"message.{Word.Of(kind)}.body"]);
+
+    private static async Task<IResult> KeepTextAsync(string kind, string language, MessageText text, ClaimsPrincipal user, MessageStore messages, Languages languages, TimeProvider clock)
+    {
+        if (Word.Find<MessageKind>(kind) is not { } known || languages.All.All(l => l.Code != language))
+            return Faults.Missing("text of that kind and language");
+        var errors = new EntryErrors();
+        text.Check(known, errors);
+        if (errors.Any)
+            return Faults.Refused(errors);
+        await messages.KeepTextAsync(new(Word.Of(known), language, text.Subject.Trim(), text.Body.Trim()), user.PersonId(), clock.GetUtcNow());
+        return TypedResults.Ok(await TextsAsync(messages, languages));
+    }
+
+    private static async Task<IResult> SendAsync(Guid id, MessageEntry entry, HttpContext context, ClaimsPrincipal user, MessageStore messages, Languages languages, FirmStore firms, Outbox outbox, TimeProvider clock)
+    {
+        var errors = new EntryErrors();
+        if (errors.Need<MessageKind>("kind", entry.Kind, "What they are told") is not { } kind)
+            return Faults.Refused(errors);
+        if (await messages.VisitAsync(id) is not { } visit)
+            return Faults.Missing("visit");
+        var (now, firm) = (clock.GetUtcNow(), await firms.GetAsync());
+        if (visit.Email.Length == 0)
+            return TypedResults.Problem(statusCode: 409, title: $"{visit.Household} has no mail address in the books: call them, or note one.");
+        if (visit.State == "signed" || (visit.State == "cancelled") != (kind == MessageKind.Cancelled) || (kind != MessageKind.Cancelled && visit.Start < now))
+            return TypedResults.Problem(statusCode: 409, title: kind == MessageKind.Cancelled ? "This visit is not cancelled." : "This visit is over or cancelled: there is no date to tell.");
+        var language = languages.Of(entry.Language, "");
+        var text = (await TextsAsync(messages, languages)).Single(t => t.Kind == kind && t.Language == language.Code).Text;
+        var secret = kind == MessageKind.Cancelled ? null : Secret.Make(SecretBytes);
+        var filled = text.With(new Dictionary<string, string>
+        {
+            ["household"] = visit.Household, ["day"] = language.Day(firm.Day(visit.Start)), ["from"] = $"{firm.Time(visit.Start):HH:mm}", ["to"] = $"{firm.Time(visit.End):HH:mm}", ["firm"] = firm.Name,
+            ["technician"] = visit.Technician, ["address"] = $"{visit.Street}, {visit.Place}", ["link"] = secret is null ? "" : $"{context.Request.Scheme}://{context.Request.Host}/v/{secret}",
+        });
+        await messages.SentAsync(id, kind, secret is null ? null : Secret.HashOf(secret), visit.End.AddDays(1), user.PersonId(), now);
+        await outbox.PutAsync(firm.Name, visit.Household, visit.Email, filled.Subject, filled.Body, now, (kind == MessageKind.Cancelled ? "CANCEL" : "REQUEST", Calendar(visit, firm, kind, now)));
+        return TypedResults.NoContent();
+    }
+
+    // One event a visit: what is sent later changes it where it stands in the household's calendar.
+    private static string Calendar(ToldVisit visit, Firm firm, MessageKind kind, DateTimeOffset now)
+    {
+        static CalDateTime At(DateTimeOffset at) => new(at.UtcDateTime, CalDateTime.UtcTzId);
+        var calendar = new Calendar { ProductId = "-//Grate//Visit//EN", Method = kind == MessageKind.Cancelled ? "CANCEL" : "REQUEST" };
+        calendar.Events.Add(new CalendarEvent
+        {
+            Uid = $"visit-{visit.VisitId}@grate",
+            Sequence = visit.Version,
+            DtStamp = At(now),
+            Start = At(visit.Start),
+            End = At(visit.End),
+            Summary = firm.Name,
+            Location = $"{visit.Street}, {visit.Place}",
+            Organizer = new Organizer("mailto:service@firm.example") { CommonName = firm.Name },
+            Status = kind == MessageKind.Cancelled ? EventStatus.Cancelled : EventStatus.Confirmed,
+        });
+        return new CalendarSerializer().SerializeToString(calendar)!;
+    }
+
+    private static async Task<IResult> ReadAsync(string secret, [FromQuery] string? lang, [FromQuery] string? told, HttpContext context, MessageStore messages, Languages languages, FirmStore firms, TimeProvider clock)
+    {
+        context.Response.Headers.CacheControl = "private, no-store";
+        context.Response.Headers["X-Robots-Tag"] = "noindex";
+        var language = languages.Of(lang, context.Request.Headers.AcceptLanguage.ToString());
+        if (await FindAsync(secret, messages, clock) is not { } visit)
+            return TypedResults.Content(HouseholdHtml.Withdrawn(language), "text/html", Encoding.UTF8, 404);
+        return TypedResults.Content(VisitHtml.Page(visit, await firms.GetAsync(), language, languages.All, clock.GetUtcNow(), told is "thanks" or "refused" ? language[$"visit.{told}"] : null), "text/html", Encoding.UTF8);
+    }
+
+    private static async Task<IResult> TellAsync(string secret, HttpRequest request, MessageStore messages, PlanStore plans, Languages languages, TimeProvider clock)
+    {
+        if (await FindAsync(secret, messages, clock) is not { } visit)
+            return TypedResults.Content(HouseholdHtml.Withdrawn(languages.Of(null, request.Headers.AcceptLanguage.ToString())), "text/html", Encoding.UTF8, 404);
+        if (!request.HasFormContentType)
+            return TypedResults.Problem(statusCode: 415, title: "A form is expected.");
+        var form = await request.ReadFormAsync();
+        var (now, language) = (clock.GetUtcNow(), languages.Of(form["lang"].ToString(), ""));
+        var asked = form["asked"].ToString().Trim();
+        var open = visit.State == "open" && visit.Start > now;
+        var done = (form["kind"].ToString(), open) switch
+        {
+            ("ask", true) when asked.Length is > 0 and <= LongestAsk && !EntryErrors.HasOddCharacter(asked) => await AskAsync(),
+            ("cancel", true) when form["sure"] == "yes" => await plans.CancelAsync(visit.VisitId, visit.Version, "by the household, through its link", visit.MadeBy!.Value, now) == PlanChange.Done,
+            _ => false,
+        };
+        request.HttpContext.Response.Headers.Location = $"/v/{secret}?lang={language.Code}&told={(done ? "thanks" : "refused")}";
+        return TypedResults.StatusCode(303);
+
+        async Task<bool> AskAsync()
+        {
+            await messages.AskAsync(visit.VisitId, asked, visit.MadeBy!.Value, now);
+            return true;
+        }
+    }
+
+    private static async Task<ToldVisit?> FindAsync(string secret, MessageStore messages, TimeProvider clock) =>
+        secret.Length > 100 ? null : await messages.OfLinkAsync(Secret.HashOf(secret), clock.GetUtcNow());
+}

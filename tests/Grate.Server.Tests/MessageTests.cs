@@ -1,0 +1,116 @@
+using System.Net;
+using System.Text.RegularExpressions;
+using Ical.Net;
+using MimeKit;
+
+namespace Grate.Server.Tests;
+
+/// <summary>What a household is told of its visit, and what it answers.</summary>
+public sealed partial class MessageTests : IDisposable
+{
+    private readonly DirectoryInfo _outbox = Directory.CreateTempSubdirectory("grate-outbox");
+
+    public void Dispose() => _outbox.Delete(true);
+
+    [GeneratedRegex("/v/[A-Za-z0-9_-]+")]
+    private static partial Regex Link();
+
+    private async Task<MimeMessage> NewestAsync() => await MimeMessage.LoadAsync(_outbox.GetFiles("*.eml").OrderBy(f => f.Name, StringComparer.Ordinal).Last().FullName);
+
+    private static async Task<string> ReadAsync(HttpClient client, string path, HttpStatusCode expected = HttpStatusCode.OK)
+    {
+        using var answer = await client.GetAsync(new Uri(path, UriKind.Relative));
+        Assert.Equal(expected, answer.StatusCode);
+        return await answer.Content.ReadAsStringAsync();
+    }
+
+    private static async Task<string> TellAsync(HttpClient client, string path, params (string Name, string Value)[] fields)
+    {
+        using var form = new FormUrlEncodedContent(fields.Select(f => KeyValuePair.Create(f.Name, f.Value)));
+        using var answer = await client.PostAsync(new Uri(path, UriKind.Relative), form);
+        Assert.Equal(HttpStatusCode.SeeOther, answer.StatusCode);
+        return answer.Headers.Location!.ToString();
+    }
+
+    [Fact]
+    public async Task Household_gets_its_date_with_a_calendar_entry_asks_for_another_and_cancels()
+    {
+        await using var server = new GrateServer(null, ("Outbox:Folder", _outbox.FullName));
+        var desk = await server.SignedInAsync("office");
+        // The last open visit lies tomorrow.
+        var visit = await server.ScalarAsync<Guid>("select id from visits where state = 'open' order by planned_start desc, id limit 1");
+        Task<System.Text.Json.JsonElement> SendAsync(string kind, HttpStatusCode expected = HttpStatusCode.NoContent, string language = "en") => desk.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/messages", new { kind, language }, expected);
+        await server.ScalarAsync<int>("with c as (update customers set email = '' returning 1) select count(*)::int from c");
+        Assert.Contains("has no mail address", (await SendAsync("planned", HttpStatusCode.Conflict)).Text("title"), StringComparison.Ordinal);
+        await server.ScalarAsync<int>($"with c as (update customers set email = 'varga@valley.example', name = '<b>Varga</b>' where id = (select s.customer_id from visits v join appliances a on a.id = v.appliance_id join sites s on s.id = a.site_id where v.id = '{visit}') returning 1) select count(*)::int from c");
+        await SendAsync("cancelled", HttpStatusCode.Conflict);
+        await SendAsync("greeting", HttpStatusCode.BadRequest);
+        await SendAsync("planned", language: "de");
+
+        var mail = await NewestAsync();
+        Assert.Equal("varga@valley.example", mail.To.Mailboxes.Single().Address);
+        Assert.Contains("wir kommen am", mail.Subject, StringComparison.Ordinal);
+        var path = Link().Match(mail.TextBody ?? "").Value;
+        var part = mail.BodyParts.OfType<TextPart>().Single(p => p.ContentType.MediaSubtype == "calendar");
+        Assert.Equal("REQUEST", part.ContentType.Parameters["method"]);
+        var date = Calendar.Load(part.Text)!.Events.Single();
+        Assert.Equal(await server.ScalarAsync<DateTime>($"select planned_start from visits where id = '{visit}'"), date.Start!.AsUtc);
+
+        // By the link, without a sign-in, a script or a cookie: its date, and nothing of anybody's name.
+        using var household = server.CreateClient(new() { AllowAutoRedirect = false });
+        var page = await ReadAsync(household, $"{path}?lang=en");
+        Assert.Contains(" comes on ", page, StringComparison.Ordinal);
+        Assert.DoesNotContain("Varga", page, StringComparison.Ordinal);
+        Assert.DoesNotContain("<script", page, StringComparison.Ordinal);
+        await ReadAsync(household, "/v/guessed", HttpStatusCode.NotFound);
+        Assert.EndsWith("told=refused", await TellAsync(household, path, ("kind", "ask"), ("asked", "")), StringComparison.Ordinal);
+        Assert.EndsWith("told=refused", await TellAsync(household, path, ("kind", "ask"), ("asked", new string('x', 301))), StringComparison.Ordinal);
+        Assert.EndsWith("told=thanks", await TellAsync(household, path, ("kind", "ask"), ("asked", "<i>Thursday</i>, after four")), StringComparison.Ordinal);
+        Assert.Contains("You asked for: &lt;i&gt;Thursday&lt;/i&gt;, after four", await ReadAsync(household, $"{path}?lang=en"), StringComparison.Ordinal);
+        var day = await server.ScalarAsync<DateTime>($"select planned_start from visits where id = '{visit}'");
+        var stop = (await desk.ReadAsync($"/api/week?day={day:yyyy-MM-dd}")).GetProperty("visits").EnumerateArray().Select(v => v.GetProperty("stop")).Single(s => s.Text("visitId") == visit.ToString());
+        Assert.Equal("<i>Thursday</i>, after four", stop.Text("asked"));
+
+        // Another plan answers it; the same entry of the calendar is changed.
+        var technician = await server.ScalarAsync<Guid>($"select technician_id from visits where id = '{visit}'");
+        await desk.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/plan", new { baseVersion = stop.GetProperty("planVersion").GetInt32(), technicianId = technician, day = "2027-10-21", time = "16:00:00", minutes = 60, despite = true }, HttpStatusCode.NoContent);
+        Assert.Equal("", await server.ScalarAsync<string>($"select asked from visits where id = '{visit}'"));
+        await SendAsync("reminder");
+        var changed = Calendar.Load((await NewestAsync()).BodyParts.OfType<TextPart>().Single(p => p.ContentType.MediaSubtype == "calendar").Text)!.Events.Single();
+        Assert.Equal((date.Uid, true), (changed.Uid, changed.Sequence > date.Sequence));
+
+        // It cancels only when it says so twice; both links then tell it.
+        Assert.EndsWith("told=refused", await TellAsync(household, path, ("kind", "cancel")), StringComparison.Ordinal);
+        Assert.EndsWith("told=thanks", await TellAsync(household, path, ("kind", "cancel"), ("sure", "yes")), StringComparison.Ordinal);
+        Assert.Contains("This visit is cancelled", await ReadAsync(household, $"{path}?lang=en"), StringComparison.Ordinal);
+        Assert.EndsWith("told=refused", await TellAsync(household, path, ("kind", "ask"), ("asked", "Friday")), StringComparison.Ordinal);
+        await SendAsync("planned", HttpStatusCode.Conflict);
+        await SendAsync("cancelled");
+        Assert.Equal("CANCEL", (await NewestAsync()).BodyParts.OfType<TextPart>().Single(p => p.ContentType.MediaSubtype == "calendar").ContentType.Parameters["method"]);
+        var log = (await desk.ReadAsync($"/api/visits/{visit}/plan")).EnumerateArray().Select(l => l.Text("what")).ToList();
+        foreach (var line in new[] { "Told the household: the date.", "The household asks through its link: <i>Thursday</i>, after four", "Cancelled: by the household, through its link" })
+            Assert.Contains(line, log);
+        // A day after the visit its links work no more; of the secret only a hash is kept.
+        await server.ScalarAsync<int>("with l as (update visit_links set ends_at = '2027-01-01' returning 1) select count(*)::int from l");
+        await ReadAsync(household, path, HttpStatusCode.NotFound);
+    }
+
+    [Fact]
+    public async Task Texts_are_the_language_s_until_the_firm_writes_its_own()
+    {
+        await using var server = new GrateServer(null, ("Outbox:Folder", _outbox.FullName));
+        var (office, owner) = (await server.SignedInAsync("office"), await server.SignedInAsync("owner"));
+        Assert.Equal(6, (await office.ReadAsync("/api/messages/texts")).GetArrayLength());
+        await owner.SendAsync(HttpMethod.Put, "/api/messages/texts/planned/en", new { subject = "{weather}", body = "no link" }, HttpStatusCode.BadRequest);
+        await owner.SendAsync(HttpMethod.Put, "/api/messages/texts/planned/xx", new { subject = "a", body = "{link}" }, HttpStatusCode.NotFound);
+        await owner.SendAsync(HttpMethod.Put, "/api/messages/texts/greeting/en", new { subject = "a", body = "{link}" }, HttpStatusCode.NotFound);
+        var texts = await owner.SendAsync(HttpMethod.Put, "/api/messages/texts/planned/en", new { subject = "See you {day}", body = "Dog in, please. {link}" });
+        Assert.Equal(1, texts.EnumerateArray().Count(t => t.GetProperty("own").GetBoolean()));
+        await server.ScalarAsync<int>("with c as (update customers set email = 'all@valley.example' returning 1) select count(*)::int from c");
+        var visit = await server.ScalarAsync<Guid>("select id from visits where state = 'open' order by planned_start desc, id limit 1");
+        await office.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/messages", new { kind = "planned" }, HttpStatusCode.NoContent);
+        var mail = await NewestAsync();
+        Assert.StartsWith("See you 1", mail.Subject, StringComparison.Ordinal);
+        Assert.StartsWith("Dog in, please. http", mail.TextBody, StringComparison.Ordinal);
+    }
+}
