@@ -209,4 +209,24 @@ public class StationTests(GrateServer server)
             Assert.InRange(here.AtHour(11), here.MorningC, here.AfternoonC);
         }
     }
+
+    [Fact]
+    public async Task List_kept_for_a_model_is_proposed_at_other_stoves_of_it_once_its_visit_is_signed()
+    {
+        await using var own = new GrateServer();
+        var owner = await own.SignedInAsync("owner");
+        var visits = (await owner.ReadAsync("/api/today")).GetProperty("stops").EnumerateArray().Select(s => (Visit: s.Text("stop", "visitId"), Stove: s.Text("stop", "applianceId"))).Take(3).ToList();
+        // Two stoves of one model, spelt differently; the third is another.
+        foreach (var (stove, model) in new[] { (visits[0].Stove, "Hearth 5"), (visits[1].Stove, " HEARTH 5"), (visits[2].Stove, "Hearth 7") })
+            await own.ScalarAsync<int>($"with a as (update appliances set model = '{model}', kind = 'steel', combustor = false where id = '{stove}' returning 1) select count(*)::int from a");
+        async Task<string> ProposedAsync(int visit) => (await owner.ReckonAsync(visits[visit].Visit, "strip-down", new { })).GetProperty("list").Text("name");
+        await owner.KeepAsync(visits[0].Visit, "strip-down", new { items = new[] { new { part = "rear plate", back = true } }, forModel = true });
+        // What an open visit says is nobody's list yet.
+        Assert.StartsWith("as stoves of this kind", await ProposedAsync(1), StringComparison.Ordinal);
+        await owner.SignAsync(visits[0].Visit);
+        Assert.StartsWith("list of this model, ", await ProposedAsync(1), StringComparison.Ordinal);
+        Assert.Equal("rear plate", (await owner.ReckonAsync(visits[1].Visit, "strip-down", new { })).GetProperty("list").GetProperty("items")[0].Text("part"));
+        Assert.StartsWith("as stoves of this kind", await ProposedAsync(2), StringComparison.Ordinal);
+        Assert.StartsWith("as stoves of this kind", (await owner.ReckonAsync(visits[1].Visit, "strip-down", new { follows = "pattern" })).GetProperty("list").Text("name"), StringComparison.Ordinal);
+    }
 }

@@ -195,4 +195,20 @@ public sealed class StockTests(GrateServer server) : IClassFixture<GrateServer>
         var visit = await own.ScalarAsync<Guid>($"select id from visits where appliance_id = '{stove}' and state = 'open'");
         Assert.StartsWith("Parts would be missing: baffle", (await office.ReadAsync($"/api/visits/{visit}")).Text("partsMissing"), StringComparison.Ordinal);
     }
+
+    [Fact]
+    public async Task What_comes_is_booked_in_once_however_many_do_it_at_once()
+    {
+        var office = await server.SignedInAsync("office");
+        var probe = (await office.ReadAsync("/api/stock")).GetProperty("offers").EnumerateArray().Single(o => o.Text("name") == "castable, bag of 25 kg").Text("id");
+        // Ten devices send one order of five bags: it is one.
+        var order = new { saveId = Guid.CreateVersion7(), lines = new[] { new { offerId = probe, packs = 5 } } };
+        await Task.WhenAll(Enumerable.Range(0, 10).Select(_ => office.SendAsync(HttpMethod.Post, "/api/parts/orders", order)));
+        var purchase = Assert.Single((await office.ReadAsync("/api/parts")).GetProperty("coming").EnumerateArray(), p => p.Text("kind") == "castable");
+        var before = await server.ScalarAsync<double>("select sum(amount) from stock_pieces where kind = 'castable'");
+        // Twelve book two each in: five come, and no more.
+        await Task.WhenAll(Enumerable.Range(0, 12).Select(_ => office.SendAsync(HttpMethod.Post, $"/api/parts/orders/{purchase.Text("id")}/received", new { saveId = Guid.CreateVersion7(), packs = 2 })));
+        Assert.Equal(before + 5, await server.ScalarAsync<double>("select sum(amount) from stock_pieces where kind = 'castable'"));
+        Assert.Equal(5, await server.ScalarAsync<int>($"select received from purchases where id = '{purchase.Text("id")}'"));
+    }
 }

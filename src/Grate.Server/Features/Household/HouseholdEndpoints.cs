@@ -77,7 +77,25 @@ public static class HouseholdEndpoints
         return TypedResults.Content(HouseholdHtml.Page(sheet, StoveSection.Of(at), record.Firm.Name, language, languages.All, size == "large", secret, notice), "text/html", Encoding.UTF8);
     }
 
-    private static async Task<IResult> TellAsync(string secret, HttpRequest request, HouseholdStore households, Languages languages, TimeProvider clock)
+    private static Task<IResult> TellAsync(string secret, HttpRequest request, HouseholdStore households, Languages languages, TimeProvider clock) =>
+        ToldAsync(secret, request, households, languages, async (stove, form) =>
+        {
+            var refused = Note(form, clock.GetUtcNow(), out var note);
+            return refused ?? (await households.TellAsync(stove, note!) ? null : "log.title");
+        });
+
+    private static Task<IResult> ShowGlassAsync(string secret, HttpRequest request, HouseholdStore households, Languages languages, TimeProvider clock) =>
+        ToldAsync(secret, request, households, languages, async (stove, form) =>
+        {
+            using var file = new MemoryStream();
+            if (form.Files.GetFile("glass") is { } sent)
+                await sent.CopyToAsync(file);
+            return await Picture.ReadAsync(file.ToArray(), new EntryErrors()) is not { } picture ? "log.glass"
+                : await households.TellAsync(stove, new(Guid.CreateVersion7(), "glass", null, null, null, null, "", clock.GetUtcNow()), picture.Jpeg) ? null : "log.title";
+        });
+
+    // Keeps what a form tells; the key of what was refused goes back to the page.
+    private static async Task<IResult> ToldAsync(string secret, HttpRequest request, HouseholdStore households, Languages languages, Func<Guid, IFormCollection, Task<string?>> keep)
     {
         if (secret.Length > 100 || await households.StoveOfAsync(Secret.HashOf(secret)) is not { } stove)
             return TypedResults.Content(HouseholdHtml.Withdrawn(languages.Of(null, request.Headers.AcceptLanguage.ToString())), "text/html", Encoding.UTF8, 404);
@@ -85,34 +103,10 @@ public static class HouseholdEndpoints
             return TypedResults.Problem(statusCode: 415, title: "A form is expected.");
         var form = await request.ReadFormAsync();
         var language = languages.Of(form["lang"].ToString(), "");
-        var refused = Note(form, clock.GetUtcNow(), out var note);
-        if (refused is null && !await households.TellAsync(stove, note!))
-            refused = "log.title";
-        return Back(request, secret, language, form, refused);
-    }
-
-    // See other: going back and loading again sends nothing twice.
-    private static IResult Back(HttpRequest request, string secret, Language language, IFormCollection form, string? refused)
-    {
+        var refused = await keep(stove, form);
+        // See other: going back and loading again sends nothing twice.
         request.HttpContext.Response.Headers.Location = $"/h/{secret}?lang={language.Code}{(form["size"] == "large" ? "&size=large" : "")}&told={refused ?? "kept"}";
         return TypedResults.StatusCode(303);
-    }
-
-    private static async Task<IResult> ShowGlassAsync(string secret, HttpRequest request, HouseholdStore households, Languages languages, TimeProvider clock)
-    {
-        if (secret.Length > 100 || await households.StoveOfAsync(Secret.HashOf(secret)) is not { } stove)
-            return TypedResults.Content(HouseholdHtml.Withdrawn(languages.Of(null, request.Headers.AcceptLanguage.ToString())), "text/html", Encoding.UTF8, 404);
-        if (!request.HasFormContentType)
-            return TypedResults.Problem(statusCode: 415, title: "A form is expected.");
-        var form = await request.ReadFormAsync();
-        var language = languages.Of(form["lang"].ToString(), "");
-        using var file = new MemoryStream();
-        if (form.Files.GetFile("glass") is { } sent)
-            await sent.CopyToAsync(file);
-        if (await Picture.ReadAsync(file.ToArray(), new EntryErrors()) is not { } picture)
-            return Back(request, secret, language, form, "log.glass");
-        var kept = await households.TellAsync(stove, new(Guid.CreateVersion7(), "glass", null, null, null, null, "", clock.GetUtcNow()), picture.Jpeg);
-        return Back(request, secret, language, form, kept ? null : "log.title");
     }
 
     private static async Task<IResult> PictureAsync(Guid id, Guid noteId, HttpResponse response, HouseholdStore households)
