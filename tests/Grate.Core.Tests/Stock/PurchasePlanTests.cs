@@ -140,7 +140,8 @@ public class PurchasePlanTests
         var seals = new SealsStation();
         var record = new SealsRecord(new Dictionary<string, SealRecord?> { ["door"] = new(WidthMm: 10, DepthMm: 5.5, LineM: 2.6) });
         var full = Histories.Visit(new(2026, 5, 3), [.. seals.Facts(record, seals.Ask(record)), new Fact(LiningFacts.Renew, 3), new Fact(AirFacts.WantedMm, 125), new Fact(ClearanceFacts.ShortMm, 40),
-            .. StripFacts.Of(new([new("rear plate", Ordered: true)]))]) with { Found = [new("cold-checks", "door-rope", Condition.Spent)] };
+            .. StripFacts.Of(new([new("rear plate", Ordered: true)]))]) with
+        { Found = [new("cold-checks", "door-rope", Condition.Spent)] };
         var reads = new Due(Parts.All).Reads;
         var read = full with { Facts = [.. full.Facts.Where(f => reads.Any(r => f.Name.StartsWith(r, StringComparison.Ordinal)))] };
         Assert.Equal("1 heat shield (a distance was short); 3 bricks (3 to renew); 1 rear plate (out until the new one comes); 2.68 rope for the door (spent); 0.25 cement (under the new rope); 1 outside duct (the duct that is there is too small)", Wanted(full));

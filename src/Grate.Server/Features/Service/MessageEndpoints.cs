@@ -81,8 +81,14 @@ public static class MessageEndpoints
         var secret = kind == MessageKind.Cancelled ? null : Secret.Make(SecretBytes);
         var filled = text.With(new Dictionary<string, string>
         {
-            ["household"] = visit.Household, ["day"] = language.Day(firm.Day(visit.Start)), ["from"] = $"{firm.Time(visit.Start):HH:mm}", ["to"] = $"{firm.Time(visit.End):HH:mm}", ["firm"] = firm.Name,
-            ["technician"] = visit.Technician, ["address"] = $"{visit.Street}, {visit.Place}", ["link"] = secret is null ? "" : $"{context.Request.Scheme}://{context.Request.Host}/v/{secret}",
+            ["household"] = visit.Household,
+            ["day"] = language.Day(firm.Day(visit.Start)),
+            ["from"] = $"{firm.Time(visit.Start):HH:mm}",
+            ["to"] = $"{firm.Time(visit.End):HH:mm}",
+            ["firm"] = firm.Name,
+            ["technician"] = visit.Technician,
+            ["address"] = $"{visit.Street}, {visit.Place}",
+            ["link"] = secret is null ? "" : $"{context.Request.Scheme}://{context.Request.Host}/v/{secret}",
         });
         await messages.SentAsync(id, kind, secret is null ? null : Secret.HashOf(secret), visit.End.AddDays(1), user.PersonId(), now);
         await outbox.PutAsync(firm.Name, visit.Household, visit.Email, filled.Subject, filled.Body, now, (kind == MessageKind.Cancelled ? "CANCEL" : "REQUEST", Calendar(visit, firm, kind, now)));
