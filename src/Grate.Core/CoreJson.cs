@@ -90,7 +90,7 @@ namespace Grate.Core;
 [JsonSerializable(typeof(Agreement))]
 [JsonSerializable(typeof(AgreementAnswer))]
 [JsonSerializable(typeof(double))]
-[JsonSerializable(typeof(Stock.WantedPart[]))]
+[JsonSerializable(typeof(WantedPart[]))]
 [JsonSerializable(typeof(double[]))]
 [JsonSerializable(typeof(bool))]
 [JsonSerializable(typeof(DateOnly))]

@@ -1,6 +1,8 @@
 using Dapper;
 using Grate.Core;
+using Grate.Core.Service;
 using Grate.Core.Stock;
+using Grate.Core.Visits;
 using Npgsql;
 
 namespace Grate.Store;

@@ -45,7 +45,7 @@ public class FuzzDrill
                 if (response.StatusCode >= HttpStatusCode.InternalServerError)
                     faults.Add($"{(int)response.StatusCode} {request.Method} {request.RequestUri} {request.Content?.Headers.ContentType} {body[..Math.Min(body.Length, 400)]}");
                 // The household's page has its sentence as a page: whoever reads it is no program.
-                else if (response.StatusCode == HttpStatusCode.NotFound && request.RequestUri!.AbsolutePath.StartsWith("/h/", StringComparison.Ordinal) && response.Content.Headers.ContentType?.MediaType == "text/html")
+                else if (response.StatusCode == HttpStatusCode.NotFound && (request.RequestUri!.AbsolutePath.StartsWith("/h/", StringComparison.Ordinal) || request.RequestUri.AbsolutePath.StartsWith("/v/", StringComparison.Ordinal)) && response.Content.Headers.ContentType?.MediaType == "text/html")
                 {
                     if (!(await response.Content.ReadAsStringAsync()).Contains("<main><p>", StringComparison.Ordinal))
                         faults.Add($"404 without a sentence: {request.RequestUri}");

@@ -193,7 +193,7 @@ public sealed class StockTests(GrateServer server) : IClassFixture<GrateServer>
         Assert.Contains("Parts would be missing: baffle, which comes", asked.Text("title"), StringComparison.Ordinal);
         await office.SendAsync(HttpMethod.Post, "/api/season/visits", Plan(true), HttpStatusCode.NoContent);
         var visit = await own.ScalarAsync<Guid>($"select id from visits where appliance_id = '{stove}' and state = 'open'");
-        Assert.StartsWith("Parts would be missing: baffle", (await office.ReadAsync($"/api/visits/{visit}")).Text("partsMissing"), StringComparison.Ordinal);
+        Assert.StartsWith("Parts would be missing: baffle", (await office.ReadAsync($"/api/visits/{visit}/parts")).Text("sentence"), StringComparison.Ordinal);
     }
 
     [Fact]

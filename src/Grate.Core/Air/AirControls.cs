@@ -1,5 +1,4 @@
 using System.Text.Json.Serialization.Metadata;
-using Grate.Core.Door;
 using Grate.Core.Flue;
 using static Grate.Core.Sentence;
 
@@ -83,6 +82,10 @@ public sealed record ControlSetting(AirControlKind Kind, string Name, ControlPos
 public sealed record AirControlsAnswer(IReadOnlyList<ControlSetting> Settings, IReadOnlyList<PartDecided> Parts, IReadOnlyList<Sentence> Sentences) : IReckoned
 {
     private const int MostControls = 8;
+    /// <summary>Flames that follow within this time are held by the air.</summary>
+    public static readonly Limit Calm = Limit.Practice(120, "s", "nearly gone within one to two minutes");
+
+    private static readonly EntryRange _calm = new("Seconds until the flames follow", Quantity.Ratio, 0, 3600);
     private static readonly EntryRange _travel = new("Travel", Quantity.Bore, 0, 500, 0.001);
 
     /// <summary>Answers a look.</summary>
@@ -103,7 +106,7 @@ public sealed record AirControlsAnswer(IReadOnlyList<ControlSetting> Settings, I
                 if (errors.Need<ControlPosition>(field, position, "Position") is null)
                     continue;
                 errors.Check($"{field}.draftPa", reading?.DraftPa, FlueRanges.Reading);
-                errors.Check($"{field}.calmS", reading?.CalmS, DoorRanges.Collapse);
+                errors.Check($"{field}.calmS", reading?.CalmS, _calm);
             }
             ControlPosition Place(string? word, string field, ControlPosition usual) => word is null ? usual : errors.Need<ControlPosition>($"controls[{i}].{field}", word, "Position") ?? usual;
             if (errors.Need<AirControlKind>($"controls[{i}].kind", control.Kind, "Control") is { } kind)
@@ -176,8 +179,8 @@ public sealed record AirControlsAnswer(IReadOnlyList<ControlSetting> Settings, I
         var draft = Units.Of(Quantity.Draft, units);
         if (shut?.CalmS is { } calm)
         {
-            said.Add(Weight.Verdict, calm <= ClosedAir.Passes.Value + Limit.Met ? Say($"{name} shut: the flames follow within ", Measured($"{calm:0} s"), ".")
-                : Say($"{name} shut: the flames take ", Measured($"{calm:0} s"), $", longer than the {ClosedAir.Passes.Value:0} s they should: air comes in elsewhere, the door and its seals first."));
+            said.Add(Weight.Verdict, calm <= Calm.Value + Limit.Met ? Say($"{name} shut: the flames follow within ", Measured($"{calm:0} s"), ".")
+                : Say($"{name} shut: the flames take ", Measured($"{calm:0} s"), $", longer than the {Calm.Value:0} s they should: air comes in elsewhere, the door and its seals first."));
         }
         if (open?.DraftPa is { } wide && shut?.DraftPa is { } closed)
         {

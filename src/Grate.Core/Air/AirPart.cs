@@ -1,5 +1,3 @@
-using Grate.Core.Stock;
-
 namespace Grate.Core.Air;
 
 /// <summary>The stove's air: controls, duct, intake, damper.</summary>

@@ -183,8 +183,8 @@ public sealed record DamperCheckAnswer(bool Plate, double? HighFireDraftPa, Damp
         {
             said.Add(Weight.Verdict, Say("To hold ", Measured(draft.Format(setPa)), " at high fire the regulator takes ", Computed(flow.Format(regulator.AirKgS)), " of room air, ", Computed($"{regulator.HeatW:0} W"), " of the house's heat; the gas goes up at ",
                 Computed(temperature.Format(regulator.GasAfterC)), " where it was ", Computed(temperature.Format(regulator.GasBeforeC)), "."));
-            if (regulator.GasAfterC < Burning.HotRunAnswer.TooCool.Value && !coal)
-                said.Add(Weight.Verdict, Say($"Below {temperature.Format(Burning.HotRunAnswer.TooCool.Value)} creosote forms: with wood this regulator makes tar."));
+            if (regulator.GasAfterC < FlueLimits.TooCool.Value && !coal)
+                said.Add(Weight.Verdict, Say($"Below {temperature.Format(FlueLimits.TooCool.Value)} creosote forms: with wood this regulator makes tar."));
         }
         if (!coal)
             said.Add(Weight.Hint, Say("For wood a regulator is seldom the way: in a chimney fire it feeds the flue with air."));

@@ -181,7 +181,7 @@ public sealed record HotRunAnswer(Lighting Lighting, IReadOnlyList<RunStep> Step
     IReadOnlyList<RunQuestion> Questions, IReadOnlyList<PartDecided> Parts, IReadOnlyList<Sentence> Sentences) : IReckoned
 {
     /// <summary>Gas below this inside the flue: too cool.</summary>
-    public static readonly Limit TooCool = Limit.Practice(200, "°C", "below 200 °C (400 °F) inside the flue creosote forms");
+    public static readonly Limit TooCool = FlueLimits.TooCool;
 
     /// <summary>Gas above this: too hot.</summary>
     public static readonly Limit TooHot = Limit.Practice(480, "°C", "200–480 °C (400–900 °F) is good");

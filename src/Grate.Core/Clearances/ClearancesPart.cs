@@ -1,5 +1,3 @@
-using Grate.Core.Stock;
-
 namespace Grate.Core.Clearances;
 
 /// <summary>Distances to what burns, the hearth, and the alarms of the room.</summary>

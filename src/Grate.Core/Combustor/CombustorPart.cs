@@ -1,5 +1,3 @@
-using Grate.Core.Stock;
-
 namespace Grate.Core.Combustor;
 
 /// <summary>The catalytic combustor, and the probe that tells its temperature.</summary>

@@ -24,7 +24,7 @@ public enum ClosedAirVerdict
 public sealed record ClosedAir(bool ClosesFully, double? CollapseS, double? ReviveS)
 {
     /// <summary>Gone by then: the air can be shut.</summary>
-    public static readonly Limit Passes = Limit.Practice(120, "s", "nearly gone within one to two minutes");
+    public static readonly Limit Passes = Air.AirControlsAnswer.Calm;
 
     /// <summary>Gone by then: doubtful.</summary>
     public static readonly Limit Doubtful = Limit.Assumed(240, "s", "twice as long as it should take");

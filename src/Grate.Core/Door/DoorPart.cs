@@ -1,5 +1,4 @@
 using System.Text.Json.Serialization.Metadata;
-using Grate.Core.Stock;
 
 namespace Grate.Core.Door;
 
@@ -54,7 +53,7 @@ public sealed class DoorPart : IPart
     {
         var needs = SealNeed.Of(history.On(today, UnitSystem.Metric));
         foreach (var (seal, size, cut, why) in needs)
-            yield return new(PlannedSeal.StockOf(seal.Kind), cut, $"{Word.Of(seal.Kind)} for the {seal.Name.ToLowerInvariant()}", why, size);
+            yield return new(SealNeed.StockOf(seal.Kind), cut, $"{Word.Of(seal.Kind)} for the {seal.Name.ToLowerInvariant()}", why, size);
         if (needs.Count(n => n.Seal.Cement is RopeCement.Needed or RopeCement.ThinBead) is > 0 and var cemented)
             yield return new(StockKind.Cement, cemented * _tubeOfASeal.Value, "cement", "under the new rope");
     }

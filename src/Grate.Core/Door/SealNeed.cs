@@ -7,6 +7,9 @@ namespace Grate.Core.Door;
 /// <param name="Why">Why it is due.</param>
 public sealed record SealNeed(StoveSeal Seal, double? SizeMm, double? LengthM, string Why)
 {
+    /// <summary>What a seal's kind is called in the stock.</summary>
+    public static StockKind StockOf(SealKind kind) => kind == SealKind.Tape ? StockKind.Tape : StockKind.Rope;
+
     /// <summary>
     /// The seals of a visit that are due and not renewed in it: by their mark, by their age, or because the old rope is out. What was
     /// fitted last stands in for a channel that nobody measured.

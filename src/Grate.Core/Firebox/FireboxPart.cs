@@ -1,5 +1,3 @@
-using Grate.Core.Stock;
-
 namespace Grate.Core.Firebox;
 
 /// <summary>Bricks, baffle, tubes, grate, channels: what the fire lies in.</summary>

@@ -3,6 +3,9 @@ namespace Grate.Core.Flue;
 /// <summary>Defaults, limits and accepted ranges of the draft chapter, each with its source.</summary>
 public static class FlueLimits
 {
+    /// <summary>Gas below this inside the flue is too cool.</summary>
+    public static readonly Limit TooCool = Limit.Practice(200, "°C", "below 200 °C (400 °F) inside the flue creosote forms");
+
     /// <summary>Room temperature where none is given.</summary>
     public static readonly Limit Room = Limit.Assumed(20, "°C", "an ordinary heated room");
 

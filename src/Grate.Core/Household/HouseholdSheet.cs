@@ -67,7 +67,7 @@ public sealed record HouseholdSheet(bool MayLight, DateOnly? Visited, IReadOnlyL
     [
         .. _keys, .. Cards.SelectMany(c => c.Lines.Select(l => l.Key).Append($"head.{c.Code}")),
         .. parts.Marks.Select(m => $"part.{m.Code}").Distinct(), .. parts.Stops.Select(s => $"stop.{s.Code}"),
-        .. Enumerable.Range(1, 12).Select(m => $"month.{m}"), .. Service.MessageText.Keys,
+        .. Enumerable.Range(1, 12).Select(m => $"month.{m}"),
     ];
 
     private static readonly string[] _keys =

@@ -38,7 +38,7 @@ public sealed class Due(Parts parts)
     public IReadOnlyList<string> Reads { get; } = [.. parts.List.SelectMany(p => p.DueReads).Distinct()];
 
     /// <summary>What a stove wants from the stock, of every part of the trade.</summary>
-    public IEnumerable<Stock.WantedPart> Wants(StoveHistory history, DateOnly today) => parts.List.SelectMany(p => p.Wants(history, today));
+    public IEnumerable<WantedPart> Wants(StoveHistory history, DateOnly today) => parts.List.SelectMany(p => p.Wants(history, today));
 
     /// <summary>Calendar months from the day done; a day the month lacks becomes its last. 2028-02-29 + 12 is 2029-02-28.</summary>
     /// <param name="done">Day of the inspection.</param>

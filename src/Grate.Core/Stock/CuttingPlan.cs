@@ -21,11 +21,8 @@ public sealed record PlannedSeal(Guid VisitId, SealPlace Place, DateOnly Day, st
     [JsonIgnore]
     public string Named => $"{Seal}, {Household}";
 
-    /// <summary>What a seal's kind is called in the stock.</summary>
-    public static StockKind StockOf(SealKind kind) => kind == SealKind.Tape ? StockKind.Tape : StockKind.Rope;
-
     /// <summary>A seal that is due on a visit.</summary>
-    public static PlannedSeal Of(Guid visitId, DateOnly day, string household, SealNeed need, bool cut) => new(visitId, need.Seal.Place, day, household, need.Seal.Name, StockOf(need.Seal.Kind),
+    public static PlannedSeal Of(Guid visitId, DateOnly day, string household, SealNeed need, bool cut) => new(visitId, need.Seal.Place, day, household, need.Seal.Name, SealNeed.StockOf(need.Seal.Kind),
         need.SizeMm, need.LengthM, need.Seal.Cement is RopeCement.Needed or RopeCement.ThinBead, need.Why, cut);
 
     internal string Id => $"{VisitId:N}/{Word.Of(Place)}";

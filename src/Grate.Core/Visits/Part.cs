@@ -1,5 +1,3 @@
-using Grate.Core.Stock;
-
 namespace Grate.Core.Visits;
 
 /// <summary>Something that is looked at and marked sound … unsafe.</summary>

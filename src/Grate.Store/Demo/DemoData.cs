@@ -103,7 +103,7 @@ public sealed class DemoData(NpgsqlDataSource database)
     {
         var customerId = Guid.CreateVersion7();
         var house = demo.House;
-        await BookStore.AddCustomerAsync(connection, new Customer(customerId, demo.Customer, demo.Phone, $"{demo.Customer.Split(' ')[0].ToLowerInvariant()}@valley.example"));
+        await BookStore.AddCustomerAsync(connection, new Customer(customerId, demo.Customer, demo.Phone, $"{string.Concat(demo.Phone.Where(char.IsAsciiDigit))}@valley.example"));
         await BookStore.AddHouseAsync(connection, customerId, house, []);
         return house.Id;
     }

@@ -1,4 +1,5 @@
 using Grate.Core.Stock;
+using Grate.Core.Visits;
 using Npgsql;
 
 namespace Grate.Store.Demo;

@@ -151,9 +151,11 @@ public sealed class ImportDesk(ImportStore store, FirmStore firms, DueKeeper due
 {
     private sealed record Run(Guid Id, CancellationTokenSource End);
 
+    private const string Writing = "writing";
     private static readonly Encoding _strict = new UTF8Encoding(false, true);
+    private readonly Lock _gate = new();
     private Run? _run;
-    private ImportProgress? _progress;
+    private volatile ImportProgress? _progress;
 
     /// <summary>How far the newest import is; null where none ran since the server started.</summary>
     public ImportProgress? Running => _progress;
@@ -252,13 +254,15 @@ public sealed class ImportDesk(ImportStore store, FirmStore firms, DueKeeper due
     /// <returns>How far it is; null where another one runs.</returns>
     public ImportProgress? Start(Guid id, string name, IReadOnlyList<ReadRow> rows, Func<string, Whereabouts?> whereIs, DateOnly today, Guid by)
     {
-        var run = new Run(id, CancellationTokenSource.CreateLinkedTokenSource(life.ApplicationStopping));
-        if (Interlocked.CompareExchange(ref _run, run, null) is { } other)
+        Run run;
+        ImportProgress progress;
+        lock (_gate)
         {
-            run.End.Dispose();
-            return other.Id == id ? _progress : null;
+            if (_run is { } other)
+                return other.Id == id ? _progress : null;
+            _run = run = new Run(id, CancellationTokenSource.CreateLinkedTokenSource(life.ApplicationStopping));
+            _progress = progress = new ImportProgress(id, Writing, 0, rows.Count);
         }
-        var progress = _progress = new ImportProgress(id, "writing", 0, rows.Count);
         _ = Task.Run(() => RunAsync(run, name, rows, whereIs, today, by), CancellationToken.None);
         return progress;
     }
@@ -266,34 +270,46 @@ public sealed class ImportDesk(ImportStore store, FirmStore firms, DueKeeper due
     /// <summary>Ends an import that runs; nothing of it is kept.</summary>
     public bool Stop(Guid id)
     {
-        if (_run is not { } run || run.Id != id)
-            return false;
-        run.End.Cancel();
-        return true;
+        lock (_gate)
+        {
+            if (_run is not { } run || run.Id != id || _progress?.Doing != Writing)
+                return false;
+            run.End.Cancel();
+            return true;
+        }
     }
 
     private async Task RunAsync(Run run, string name, IReadOnlyList<ReadRow> rows, Func<string, Whereabouts?> whereIs, DateOnly today, Guid by)
     {
         var total = rows.Count;
+        ImportProgress ended;
+        var kept = false;
         try
         {
             var households = Households(rows, whereIs, today);
-            await store.WriteAsync(run.Id, name, households, by, clock.GetUtcNow(), done => _progress = new(run.Id, "writing", done, total), run.End.Token);
+            await store.WriteAsync(run.Id, name, households, by, clock.GetUtcNow(), done => _progress = new(run.Id, Writing, done, total), run.End.Token);
+            kept = true;
             await due.StovesAsync([.. households.SelectMany(h => h.Stoves).Select(s => s.Stove.Id)], today, done => _progress = new(run.Id, "reckoning", done, total));
-            _progress = new(run.Id, "done", total, total);
+            ended = new(run.Id, "done", total, total);
         }
         catch (OperationCanceledException)
         {
-            _progress = new(run.Id, "stopped", 0, total, "It was stopped: nothing of the list is kept.");
+            ended = new(run.Id, "stopped", 0, total, "It was stopped: nothing of the list is kept.");
+        }
+        catch (Exception fault) when (kept)
+        {
+            log.LogError(fault, "What is due of the list {Name} was not computed", name);
+            ended = new(run.Id, "done", total, total, "What is due is reckoned in the night.");
         }
         catch (Exception fault)
         {
             log.LogError(fault, "The list {Name} was not brought in", name);
-            _progress = new(run.Id, "failed", 0, total, Database.Away(fault) ? "The database did not answer: nothing of the list is kept. Bring it in again." : "It could not be written: nothing of the list is kept.");
+            ended = new(run.Id, "failed", 0, total, Database.Away(fault) ? "The database did not answer: nothing of the list is kept. Bring it in again." : "It could not be written: nothing of the list is kept.");
         }
-        finally
+        // Whoever is told that it ended can begin the next.
+        lock (_gate)
         {
-            _run = null;
+            (_run, _progress) = (null, ended);
             run.End.Dispose();
         }
     }

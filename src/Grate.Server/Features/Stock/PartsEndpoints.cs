@@ -3,7 +3,9 @@ using System.Security.Claims;
 using System.Text.Json;
 using Grate.Core;
 using Grate.Core.Door;
+using Grate.Core.Service;
 using Grate.Core.Stock;
+using Grate.Core.Visits;
 using Grate.Server.Access;
 using Grate.Store;
 using Microsoft.AspNetCore.Mvc;
@@ -16,6 +18,10 @@ namespace Grate.Server.Features.Stock;
 /// <param name="Coming">What was ordered and has not come wholly.</param>
 /// <param name="Vans">Whose vans there are.</param>
 public sealed record PartsAnswer(DateOnly Today, PurchasePlan Plan, IReadOnlyList<Purchase> Coming, IReadOnlyList<Technician> Vans);
+
+/// <summary>What will not be there for a visit.</summary>
+/// <param name="Sentence">What, in a sentence; null where everything will, and once it is signed or cancelled.</param>
+public sealed record PartsMissing(string? Sentence);
 
 /// <summary>A line of an order.</summary>
 /// <param name="OfferId">The part of the catalogue.</param>
@@ -44,10 +50,14 @@ public static class PartsEndpoints
     {
         app.MapGet("/api/parts", async ([FromQuery] string? units, PartsDesk desk) => TypedResults.Ok(await desk.AllAsync(Asked.UnitsOf(units))))
             .RequireAuthorization(Policies.SignedIn).RequireRateLimiting(Policies.CalculationRate);
+        app.MapGet("/api/visits/{id:guid}/parts", MissingAsync).RequireAuthorization(Policies.SignedIn).RequireRateLimiting(Policies.CalculationRate).Produces<PartsMissing>().ProducesProblem(404);
         app.MapGet("/api/parts/list.csv", ListAsync).RequireAuthorization(Policies.Desk).RequireRateLimiting(Policies.CalculationRate).Produces<string>(200, "text/csv").ProducesProblem(404);
         app.MapPost("/api/parts/orders", OrderAsync).RequireAuthorization(Policies.Desk).Produces<PartsAnswer>().ProducesValidationProblem();
         app.MapPost("/api/parts/orders/{id:guid}/received", ReceiveAsync).RequireAuthorization(Policies.SignedIn).Produces<PartsAnswer>().ProducesValidationProblem().ProducesProblem(403).ProducesProblem(404);
     }
+
+    private static async Task<IResult> MissingAsync(Guid id, VisitStore visits, FirmStore firms, PartsDesk desk) => await visits.FindAsync(id) is not { } visit ? Faults.Missing("visit")
+        : TypedResults.Ok(new PartsMissing(visit.State == "open" ? await desk.MissingAsync(visit.ApplianceId, (await firms.GetAsync()).Day(visit.PlannedStart)) : null));
 
     private static async Task<IResult> ListAsync([FromQuery] string supplier, [FromQuery] DateOnly on, PartsDesk desk)
     {

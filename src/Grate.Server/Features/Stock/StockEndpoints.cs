@@ -2,6 +2,7 @@ using System.Security.Claims;
 using Grate.Core;
 using Grate.Core.Door;
 using Grate.Core.Stock;
+using Grate.Core.Visits;
 using Grate.Server.Access;
 using Grate.Store;
 using Microsoft.AspNetCore.Mvc;

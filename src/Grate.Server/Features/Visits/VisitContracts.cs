@@ -99,13 +99,12 @@ public sealed record VisitHead(VisitRow Row, DateOnly Day, DateOnly? SignedOn, I
 /// <param name="Due">What is due for the stove: stops first, then by the day it is wanted.</param>
 /// <param name="Dates">What will be due once it is signed as it stands, or was due from then on: every date that was just computed, with its reason.</param>
 /// <param name="Van">What the van needs.</param>
-/// <param name="PartsMissing">What will not be there on its day, in a sentence; null where everything will, and once it is signed.</param>
 /// <param name="Signing">What stands in the way of signing; null once it is signed.</param>
 /// <param name="Seal">The seal of a signed visit; null while it is open.</param>
 /// <param name="MayWrite">Whether the signed-in person may write in it.</param>
 public sealed record VisitAnswer(VisitHead Visit, string Firm, Customer Customer, House House, Stove Stove, StoveSection Section, HouseOutline Outline, FlueVersion Flue, FlueLayout Layout,
     IReadOnlyList<StepAnswer> Steps, IReadOnlyList<FindingRow> Findings, IReadOnlyList<PhotoRow> Photos, EarlierAnswer? Earlier, IReadOnlyList<StopNotice> Stops, IReadOnlyList<StopNotice> ClearedSince, IReadOnlyList<AdditionRow> Additions,
-    DateOnly ProposedInspection, IReadOnlyList<DueTask> Due, IReadOnlyList<DueTask> Dates, IReadOnlyList<VanItem> Van, string? PartsMissing, Signing? Signing, SealAnswer? Seal, bool MayWrite);
+    DateOnly ProposedInspection, IReadOnlyList<DueTask> Due, IReadOnlyList<DueTask> Dates, IReadOnlyList<VanItem> Van, Signing? Signing, SealAnswer? Seal, bool MayWrite);
 
 /// <summary>The seal of a signed visit: it cannot be changed unnoticed.</summary>
 /// <param name="Number">Which of the stove's signed visits it is, from 1.</param>

@@ -6,13 +6,12 @@ using Grate.Core.Service;
 using Grate.Core.Visits;
 using Grate.Server.Access;
 using Grate.Server.Features.Service;
-using Grate.Server.Features.Stock;
 using Grate.Store;
 
 namespace Grate.Server.Features.Visits;
 
 /// <summary>Puts a visit together as one document.</summary>
-public sealed class VisitDocument(VisitRecords records, VisitStore visits, StationStore kept, PhotoStore photos, StopStore stops, SealStore seals, DueKeeper due, Due rules, Parts parts, PartsDesk desk)
+public sealed class VisitDocument(VisitRecords records, VisitStore visits, StationStore kept, PhotoStore photos, StopStore stops, SealStore seals, DueKeeper due, Due rules, Parts parts)
 {
     // Less than a gauge can tell is no difference of the rules.
     private const double Apart = 0.05;
@@ -50,7 +49,6 @@ public sealed class VisitDocument(VisitRecords records, VisitStore visits, Stati
             signed ? await visits.AdditionsAsync(id) : [],
             visit.NextInspection ?? Due.InspectionAfter(at, visit.Inspects, record.Firm.InspectionMonths),
             await due.TasksAsync(visit.ApplianceId), signed ? seal?.Shown.Dates ?? [] : rules.After(at, visit.Inspects, record.Firm.InspectionMonths), [.. parts.List.SelectMany(p => p.Van(at))],
-            signed ? null : await desk.MissingAsync(visit.ApplianceId, at.Day),
             signed ? null : SigningOf(at, stepsNow, stationsNow), seal is null ? null : new SealAnswer(seal.Number, seal.Hash), MayWriteFilter.MayWrite(user, visit));
     }
 

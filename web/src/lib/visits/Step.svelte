@@ -4,6 +4,7 @@
   import HouseholdLink from "../household/HouseholdLink.svelte";
   import HouseholdNotes from "../household/HouseholdNotes.svelte";
   import DueTasks from "../service/DueTasks.svelte";
+  import PartsMissing from "../stock/PartsMissing.svelte";
   import MergeOffer from "./MergeOffer.svelte";
   import NextStep from "./NextStep.svelte";
   import PartRow from "./PartRow.svelte";
@@ -97,9 +98,7 @@
   {:else if step.code === "arrive"}
     <ToConfirm stoveId={visit.doc.stove.id} customerId={visit.doc.customer.id} writable={visit.writable} />
   {:else if step.code === "load"}
-    {#if visit.doc.partsMissing}
-      <p class="border-error mb-3 border-l-4 pl-3">{visit.doc.partsMissing} <a class="link" href="/parts">Parts</a></p>
-    {/if}
+    <PartsMissing visitId={visit.id} />
     <h3>For this visit</h3>
     <ul>
       {#each visit.doc.van as item (item.what)}

@@ -91,8 +91,8 @@
 {#snippet row(of: Schema["ListRowSeen"])}
   <tr class="border-base-300 border-t align-top {of.refused ? 'text-error' : ''}">
     <td class="text-quiet w-14 py-1">{of.line}</td>
-    <td>{of.name || "no name"}<span class="text-quiet block text-sm">{of.address}</span></td>
-    <td class="px-3">{of.stove}</td>
+    <td class="w-1/3">{of.name || "no name"}<span class="text-quiet block text-sm">{of.address}</span></td>
+    <td class="w-1/3 px-3">{of.stove}</td>
     <td>{of.refused ?? of.twin ?? ""}</td>
   </tr>
 {/snippet}

@@ -1,4 +1,4 @@
-namespace Grate.Core.Stock;
+namespace Grate.Core.Visits;
 
 /// <summary>Something that a stove wants from the stock, as its part of the trade knows it from signed visits.</summary>
 /// <param name="Kind">What it is.</param>

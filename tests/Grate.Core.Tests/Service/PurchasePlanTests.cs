@@ -8,7 +8,7 @@ using Grate.Core.Stock;
 using Grate.Core.Tests.Visits;
 using Grate.Solvers;
 
-namespace Grate.Core.Tests.Stock;
+namespace Grate.Core.Tests.Service;
 
 /// <summary>What stoves want, and what is bought for them when: handbook 04 section 4, 10 section 4. Dates worked by hand.</summary>
 public class PurchasePlanTests

@@ -1,9 +1,9 @@
 using System.Globalization;
 using Grate.Core.Door;
-using Grate.Core.Service;
+using Grate.Core.Stock;
 using static Grate.Core.Sentence;
 
-namespace Grate.Core.Stock;
+namespace Grate.Core.Service;
 
 /// <summary>A want of a stove, with the day it is for.</summary>
 /// <param name="StoveId">The stove.</param>
@@ -64,6 +64,14 @@ public sealed record PurchasePlan(IReadOnlyList<WantMet> Wants, IReadOnlyList<Su
 {
     /// <summary>Most wants that are planned at once, the earliest.</summary>
     public const int MostWants = 2000;
+
+    /// <summary>So long a size of rope is planned at most: a list that is looked at is planned again anyway.</summary>
+    public static readonly Limit Patience = Limit.Assumed(0.3, "s", "a page is waited for");
+
+    private sealed class Hurried(ICutSolver solver) : ICutSolver
+    {
+        public CutPlan Solve(CutProblem problem, TimeSpan time) => solver.Solve(problem, TimeSpan.FromSeconds(Math.Min(Patience.Value, time.TotalSeconds)));
+    }
 
     // How one want comes to be there.
     private sealed record Source(DateOnly? ArrivesOn = null, DateOnly? OrderBy = null, bool Nobody = false, bool Unmeasured = false);
@@ -152,7 +160,7 @@ public sealed record PurchasePlan(IReadOnlyList<WantMet> Wants, IReadOnlyList<Su
         foreach (var some in own.Chunk(GasketCuts.MostNeeds))
         {
             var plan = GasketCuts.To(new([.. some.Select(i => new CutNeedEntry($"{i}", wants[i].Part.SizeMm, wants[i].Part.Amount))], [.. stock.Select((s, i) => new CutStockEntry($"{i}", s.SizeMm, s.Amount))],
-                [.. offers.Take(GasketCuts.MostOffers).Select((o, i) => new CutOfferEntry($"{i}", o.SizeMm, o.Amount, o.Price))]), new EntryErrors(), solver)!;
+                [.. offers.Take(GasketCuts.MostOffers).Select((o, i) => new CutOfferEntry($"{i}", o.SizeMm, o.Amount, o.Price))]), new EntryErrors(), new Hurried(solver))!;
             static int At(string id) => int.Parse(id, CultureInfo.InvariantCulture);
             foreach (var i in plan.Unmet.Select(At))
                 sources[i] = new(Nobody: true);
