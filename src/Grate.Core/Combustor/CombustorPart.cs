@@ -35,6 +35,9 @@ public sealed class CombustorPart : IPart
     }
 
     /// <inheritdoc/>
+    public IEnumerable<VanItem> Van(VisitContext at) => Wants(at.History, at.Today).Select(w => w.ForTheVan());
+
+    /// <inheritdoc/>
     public IEnumerable<WantedPart> Wants(StoveHistory history, DateOnly today)
     {
         foreach (var probe in WantedPart.WhereSpent(history, "probe", StockKind.Probe))

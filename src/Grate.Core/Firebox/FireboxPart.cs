@@ -34,6 +34,9 @@ public sealed class FireboxPart : IPart
     public IReadOnlyList<string> DueReads { get; } = [LiningFacts.Renew, StripFacts.Begins];
 
     /// <inheritdoc/>
+    public IEnumerable<VanItem> Van(VisitContext at) => Wants(at.History, at.Today).Select(w => w.ForTheVan());
+
+    /// <inheritdoc/>
     public IEnumerable<WantedPart> Wants(StoveHistory history, DateOnly today)
     {
         if (history.NewestNumber(LiningFacts.Renew) is > 0 and var bricks)

@@ -9,6 +9,9 @@ namespace Grate.Core.Visits;
 /// <param name="By">When it is wanted, where that is a day of its own; null means with the next visit.</param>
 public sealed record WantedPart(StockKind Kind, double? Amount, string What, string Why, double? SizeMm = null, DateOnly? By = null)
 {
+    /// <summary>What is wanted, as it goes into the van: "6 × bricks", "combustor".</summary>
+    public VanItem ForTheVan() => new(Amount is { } pieces && pieces != 1 ? $"{pieces:0} × {What}" : What, Why);
+
     /// <summary>One of a kind, where a part was found spent or unsafe; none where it was not.</summary>
     /// <param name="history">What the records know.</param>
     /// <param name="mark">The part.</param>

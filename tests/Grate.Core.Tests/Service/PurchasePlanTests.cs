@@ -122,6 +122,8 @@ public class PurchasePlanTests
         var bad = new LiningCheck(Bricks: new Dictionary<string, BrickMark?> { ["back-1"] = new("missing"), ["left-1"] = new("open", 5) });
         var facts = lining.Facts(bad, lining.Ask(bad)).ToArray();
         Assert.Equal("2 bricks (2 to renew)", Wanted(Histories.Visit(new(2026, 5, 3), facts)));
+        // They go into the van, too.
+        Assert.Equal(new VanItem("2 × bricks", "2 to renew"), Assert.Single(new FireboxPart().Van(Histories.At(Histories.Of(Histories.Visit(new(2026, 5, 3), facts))))));
         var good = new LiningCheck(Bricks: new Dictionary<string, BrickMark?> { ["back-1"] = new("missing", Renewed: true), ["left-1"] = new("open", 5, Renewed: true) });
         Assert.Equal("", Wanted(Histories.Visit(new(2026, 5, 3), facts), Histories.Visit(new(2026, 9, 1), [.. lining.Facts(good, lining.Ask(good))])));
 
