@@ -129,23 +129,36 @@ public sealed class PartsDesk(StockStore stock, PersonStore people, FirmStore fi
     /// <param name="day">The day.</param>
     public async Task<string?> MissingAsync(Guid stoveId, DateOnly day)
     {
-        if ((await stock.WantsAsync(clock.GetUtcNow())).All(w => w.ApplianceId != stoveId))
+        var (firm, rows) = await WantsAsync();
+        if (rows.All(w => w.ApplianceId != stoveId))
             return null;
-        var late = (await AllAsync(UnitSystem.Metric, (stoveId, day))).Plan.Wants.Where(w => w.Want.StoveId == stoveId && !w.InTime).ToList();
+        var plan = await PlanAsync(rows, await stock.ComingAsync(), firm, UnitSystem.Metric, (stoveId, day));
+        var late = plan.Wants.Where(w => w.Want.StoveId == stoveId && !w.InTime).ToList();
         return late.Count == 0 ? null : $"Parts would be missing: {string.Join("; ", late.Select(w => w.ArrivesOn is { } comes ? $"{w.Want.Part.What}, which comes {comes:d MMMM}" : w.Want.Part.What))}.";
     }
 
     /// <summary>Wants, lists and what is coming, as they are now.</summary>
     /// <param name="units">Units of the sentences.</param>
-    /// <param name="planned">A stove's visit as it would be planned.</param>
-    public async Task<PartsAnswer> AllAsync(UnitSystem units, (Guid StoveId, DateOnly Day)? planned = null)
+    public async Task<PartsAnswer> AllAsync(UnitSystem units)
     {
-        var (firm, coming) = (await firms.GetAsync(), await stock.ComingAsync());
+        var ((firm, rows), coming) = (await WantsAsync(), await stock.ComingAsync());
+        return new(firm.Day(clock.GetUtcNow()), await PlanAsync(rows, coming, firm, units), coming, await people.TechniciansAsync());
+    }
+
+    private async Task<(Firm Firm, IReadOnlyList<WantRow> Rows)> WantsAsync()
+    {
+        var firm = await firms.GetAsync();
+        return (firm, await stock.WantsAsync(firm.Span(firm.Day(clock.GetUtcNow())).From));
+    }
+
+    // Planned: a stove's visit as it would be.
+    private async Task<PurchasePlan> PlanAsync(IReadOnlyList<WantRow> rows, IReadOnlyList<Purchase> coming, Firm firm, UnitSystem units, (Guid StoveId, DateOnly Day)? planned = null)
+    {
         var today = firm.Day(clock.GetUtcNow());
-        var wants = from row in await stock.WantsAsync(firm.Span(today).From)
+        var wants = from row in rows
                     from want in JsonSerializer.Deserialize(row.Wants, CoreJson.Default.WantedPartArray)!
                     let day = planned?.StoveId == row.ApplianceId ? planned.Value.Day : row.PlannedStart is { } start ? firm.Day(start) : want.By ?? row.ByDay ?? today
                     select new StoveWant(row.ApplianceId, row.VisitId, row.Household, row.Place, day, want);
-        return new(today, PurchasePlan.Of([.. wants], await stock.PiecesAsync(), coming, await stock.OffersAsync(), today, units, solver), coming, await people.TechniciansAsync());
+        return PurchasePlan.Of([.. wants], await stock.PiecesAsync(), coming, await stock.OffersAsync(), today, units, solver);
     }
 }

@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { Schema } from "../api/client";
-  import { end, line, type View } from "../drawing/geometry";
+  import { end, line, pointIn, type View } from "../drawing/geometry";
   import { tables } from "../tables.svelte";
 
   interface Props {
@@ -28,7 +28,7 @@
   function drag(event: PointerEvent, at: number) {
     const svg = (event.currentTarget as SVGElement).ownerSVGElement;
     if (dragged !== at || !svg) return;
-    const point = new DOMPoint(event.clientX, event.clientY).matrixTransform(svg.getScreenCTM()!.inverse());
+    const point = pointIn(svg, event);
     const [from, to] = [path[at]!, path[at + 1]!];
     const [ux, uy] = [to.acrossM - from.acrossM, to.heightM - from.heightM];
     const drawn = Math.hypot(ux, uy);

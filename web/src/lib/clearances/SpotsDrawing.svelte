@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { Schema } from "../api/client";
+  import { pointIn } from "../drawing/geometry";
   import { tables } from "../tables.svelte";
 
   type Spot = Schema["ReadSpot"];
@@ -57,7 +58,7 @@
   function drag(event: PointerEvent, p: Placed, inPlan: boolean) {
     const svg = (event.currentTarget as SVGElement).ownerSVGElement;
     if (!svg || dragged?.at !== p.at || dragged.plan !== inPlan) return;
-    const point = new DOMPoint(event.clientX, event.clientY).matrixTransform(svg.getScreenCTM()!.inverse());
+    const point = pointIn(svg, event);
     if (!inPlan) {
       onplace(p.at, { heightMm: rounded(((floor - point.y) / front) * 1000) });
       return;

@@ -74,6 +74,11 @@ export function view(
   };
 }
 
+/** Where a pointer is, in the units of its drawing. */
+export function pointIn(svg: SVGSVGElement, event: PointerEvent): DOMPoint {
+  return new DOMPoint(event.clientX, event.clientY).matrixTransform(svg.getScreenCTM()!.inverse());
+}
+
 /** An SVG path through points. */
 export function line(view: View, path: Point[]): string {
   return `M${path.map((p) => `${view.x(p.acrossM)} ${view.y(p.heightM)}`).join(" L")}`;

@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { Layout, View } from "../drawing/geometry";
-  import { end } from "../drawing/geometry";
+  import { end, pointIn } from "../drawing/geometry";
   import { turnsSquare, type FlueEditor } from "./editor.svelte";
 
   interface Props {
@@ -12,11 +12,6 @@
   let { editor, layout, view, svg }: Props = $props();
 
   let dragging = $state<number | null>(null);
-
-  function at(event: PointerEvent) {
-    const point = new DOMPoint(event.clientX, event.clientY).matrixTransform(svg!.getScreenCTM()!.inverse());
-    return { x: point.x, y: point.y };
-  }
 
   function down(event: PointerEvent, index: number) {
     dragging = index;
@@ -30,7 +25,7 @@
     const segment = editor.board.segments[index];
     const start = layout.segments[index]?.path[0];
     if (dragging !== index || !segment || !start) return;
-    const { x, y } = at(event);
+    const { x, y } = pointIn(svg!, event);
     editor.drag(
       index,
       (view.y(start.heightM) - y) / view.scale,
