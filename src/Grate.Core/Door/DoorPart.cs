@@ -32,7 +32,7 @@ public sealed class DoorPart : IPart
     ];
 
     /// <inheritdoc/>
-    public IReadOnlyList<string> DueReads { get; } = ["seal."];
+    public IReadOnlyList<string> DueReads { get; } = ["seal.", .. Enum.GetValues<SealPlace>().SelectMany(p => (string[])[DoorFacts.WidthM(p), DoorFacts.HeightM(p)])];
 
     /// <inheritdoc/>
     public IEnumerable<DueTask> Due(StoveHistory history, DateOnly today)

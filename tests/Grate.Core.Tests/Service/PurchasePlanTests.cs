@@ -148,6 +148,10 @@ public class PurchasePlanTests
         var read = full with { Facts = [.. full.Facts.Where(f => reads.Any(r => f.Name.StartsWith(r, StringComparison.Ordinal)))] };
         Assert.Equal("1 heat shield (a distance was short); 3 bricks (3 to renew); 1 rear plate (out until the new one comes); 2.68 rope for the door (spent); 0.25 cement (under the new rope); 1 outside duct (the duct that is there is too small)", Wanted(full));
         Assert.Equal(Wanted(full), Wanted(read));
+        // Where no wheel went round the seal, its strips' width and height give the rope's length.
+        var strips = full with { Facts = [.. full.Facts.Where(f => f.Name != SealFacts.LineM(SealPlace.Door)), new(DoorFacts.WidthM(), 0.5), new(DoorFacts.HeightM(), 0.4)] };
+        Assert.Contains("rope for the door", Wanted(strips), StringComparison.Ordinal);
+        Assert.Equal(Wanted(strips), Wanted(strips with { Facts = [.. strips.Facts.Where(f => reads.Any(r => f.Name.StartsWith(r, StringComparison.Ordinal)))] }));
     }
 
     // Whatever lies there, was ordered and can be bought: nothing is used twice, and what is bought is enough and no pack too much.
