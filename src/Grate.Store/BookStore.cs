@@ -33,7 +33,16 @@ public sealed record BookLine(DateTimeOffset At, string By, string What);
 /// <param name="Version">Of the customer, from 1.</param>
 /// <param name="Houses">Houses with their stoves.</param>
 /// <param name="Log">What was written, newest first.</param>
-public sealed record BookedHousehold(Customer Customer, int Version, IReadOnlyList<BookedHouse> Houses, IReadOnlyList<BookLine> Log);
+/// <param name="JoinedInto">The record that it was joined into; null where it stands for itself.</param>
+/// <param name="ForgottenAt">When it was forgotten; null where it was not.</param>
+/// <param name="Before">Who lived in its houses before, newest first.</param>
+public sealed record BookedHousehold(Customer Customer, int Version, IReadOnlyList<BookedHouse> Houses, IReadOnlyList<BookLine> Log, Guid? JoinedInto, DateTimeOffset? ForgottenAt, IReadOnlyList<LivedBefore> Before);
+
+/// <summary>Who lived in a house before.</summary>
+/// <param name="Id">The customer.</param>
+/// <param name="Name">Name.</param>
+/// <param name="Until">When the house passed.</param>
+public sealed record LivedBefore(Guid Id, string Name, DateTimeOffset Until);
 
 /// <summary>A household that may be the same.</summary>
 /// <param name="Id">The customer.</param>
@@ -65,8 +74,11 @@ public enum BookState
 /// <summary>The firm's books: households, houses, stoves. Everything can be corrected; who did and what stood there before stays.</summary>
 public sealed class BookStore(NpgsqlDataSource database)
 {
-    // What is corrected of a stove; its measures are taken at a visit.
-    private sealed record OnPlate(Stove Stove, string Serial);
+    // What is corrected of a stove; its measures are taken at a visit, and nobody at the desk ends a look through its flue.
+    private sealed record OnPlate(Stove Stove, string Serial)
+    {
+        public static OnPlate Of(Stove stove, string serial) => new(stove with { Measures = null, FlueLook = null, Label = stove.Label ?? new() }, serial);
+    }
 
     /// <summary>A household, or null.</summary>
     public async Task<BookedHousehold?> FindAsync(Guid customerId)
@@ -82,7 +94,9 @@ public sealed class BookStore(NpgsqlDataSource database)
                         'stoves', (select coalesce(json_agg(json_build_object('stove', {HistoryStore.StoveJson}, 'serial', a.serial, 'version', a.version, 'assumed', a.assumed, 'outAt', a.out_at, 'outWhy', a.out_why)
                                 order by a.out_at is not null, a.model, a.id), '[]') from appliances a where a.site_id = s.id)) order by s.place, s.street, s.id), '[]')
                     from sites s where s.customer_id = c.id),
-                'log', (select coalesce(json_agg(to_json(l)), '[]') from (select b.at, p.name as by, b.what from book_log b join people p on p.id = b.by where b.customer_id = c.id order by b.at desc limit 40) l))::text
+                'log', (select coalesce(json_agg(to_json(l)), '[]') from (select b.at, p.name as by, b.what from book_log b join people p on p.id = b.by where b.customer_id = c.id order by b.at desc limit 40) l),
+                'joinedInto', c.joined_into, 'forgottenAt', c.forgotten_at,
+                'before', (select coalesce(json_agg(json_build_object('id', o.id, 'name', o.name, 'until', p.at) order by p.at desc), '[]') from house_passages p join sites h on h.id = p.house_id join customers o on o.id = p.from_customer where h.customer_id = c.id))::text
             from customers c where c.id = @customerId
             """, new { customerId }) is { } document ? JsonSerializer.Deserialize<BookedHousehold>(document, HistoryStore.Json) : null;
 
@@ -101,8 +115,8 @@ public sealed class BookStore(NpgsqlDataSource database)
         await using var connection = await database.OpenConnectionAsync();
         return [.. await connection.QueryAsync<Twin>("""
             select c.id, c.name, s.street, s.place, c.phone from customers c join sites s on s.customer_id = c.id
-            where ((length(@digits) >= 6 and regexp_replace(c.phone, '[^0-9]', '', 'g') = @digits) or (lower(s.street) = lower(@street) and lower(s.place) = lower(@place)))
-                and not exists (select from imports i where i.id = c.import_id and i.undone_at is not null)
+            where ((length(@digits) >= 6 and (regexp_replace(c.phone, '[^0-9]', '', 'g') = @digits or exists (select from jsonb_array_elements(c.contacts) k where regexp_replace(k->>'phone', '[^0-9]', '', 'g') = @digits))) or (lower(s.street) = lower(@street) and lower(s.place) = lower(@place)))
+                and c.joined_into is null and not exists (select from imports i where i.id = c.import_id and i.undone_at is not null)
             order by c.name limit 5
             """, new { digits = string.Concat(phone.Where(char.IsAsciiDigit)), street, place })];
     }
@@ -121,7 +135,7 @@ public sealed class BookStore(NpgsqlDataSource database)
         catch (PostgresException fault) when (fault.SqlState == PostgresErrorCodes.UniqueViolation)
         {
             await transaction.RollbackAsync();
-            return (await FindAsync(connection, customer.Id))?.Customer == customer ? BookState.Written : BookState.Reused;
+            return Same((await FindAsync(connection, customer.Id))?.Customer, customer) ? BookState.Written : BookState.Reused;
         }
         await LogAsync(connection, customer.Id, by, at, $"Household written down, with a {stove.Model}.", null, new { customer, house, stove });
         await transaction.CommitAsync();
@@ -152,7 +166,7 @@ public sealed class BookStore(NpgsqlDataSource database)
     /// <summary>Corrects a customer.</summary>
     public Task<BookState> ChangeAsync(Customer customer, int baseVersion, Guid by, DateTimeOffset at) =>
         ChangeAsync(customer.Id, h => h.Customer.Id == customer.Id ? (h.Customer, h.Version) : null, customer, baseVersion, "Household corrected.", by, at, c => c.ExecuteAsync(
-            "update customers set name = @Name, phone = @Phone, email = @Email, note = @Note, version = version + 1 where id = @Id", customer));
+            "update customers set name = @Name, phone = @Phone, email = @Email, note = @Note, contacts = @contacts::jsonb, language = @Language, wish = @wish::jsonb, version = version + 1 where id = @Id", Row(customer)));
 
     /// <summary>Corrects a house; what was sent counts as confirmed.</summary>
     /// <param name="customerId">Whose it is.</param>
@@ -169,12 +183,14 @@ public sealed class BookStore(NpgsqlDataSource database)
 
     /// <summary>Corrects a stove.</summary>
     public Task<BookState> ChangeAsync(Guid customerId, Stove stove, string serial, int baseVersion, Guid by, DateTimeOffset at) =>
-        ChangeAsync(customerId, h => h.Houses.SelectMany(b => b.Stoves).FirstOrDefault(s => s.Stove.Id == stove.Id) is { } s ? (new OnPlate(s.Stove with { Measures = null }, s.Serial), s.Version) : null,
-            new OnPlate(stove with { Measures = null }, serial), baseVersion, $"{stove.Model}: stove corrected.", by, at, c => c.ExecuteAsync("""
+        ChangeAsync(customerId, h => h.Houses.SelectMany(b => b.Stoves).FirstOrDefault(s => s.Stove.Id == stove.Id) is { } s ? (OnPlate.Of(s.Stove, s.Serial), s.Version) : null,
+            OnPlate.Of(stove, serial), baseVersion, $"{stove.Model}: stove corrected.", by, at, c => c.ExecuteAsync("""
             update appliances set kind = @Kind, combustor = @Combustor, model = @Model, year = @Year, room = @Room, nominal_kw = @NominalKw, label_min_pa = @LabelMinPa, label_max_pa = @LabelMaxPa,
-                storey = @Storey, collar_height_m = @CollarHeightM, serial = @serial, version = version + 1
+                storey = @Storey, collar_height_m = @CollarHeightM, label = @label::jsonb, serial = @serial, version = version + 1
             where id = @Id
-            """, new { stove.Id, stove.Kind, stove.Combustor, stove.Model, stove.Year, stove.Room, stove.NominalKw, stove.LabelMinPa, stove.LabelMaxPa, stove.Storey, stove.CollarHeightM, serial }));
+            """, new { stove.Id, stove.Kind, stove.Combustor, stove.Model, stove.Year, stove.Room, stove.NominalKw, stove.LabelMinPa, stove.LabelMaxPa, stove.Storey, stove.CollarHeightM, label = JsonSerializer.Serialize(stove.Label ?? new(), HistoryStore.Json), serial }));
+
+    private static bool Same<T>(T stored, T sent) => JsonSerializer.Serialize(stored, HistoryStore.Json) == JsonSerializer.Serialize(sent, HistoryStore.Json);
 
     // One at a time per household: what was looked at is what is changed. A send that came through before is no other version.
     private async Task<BookState> ChangeAsync<T>(Guid customerId, Func<BookedHousehold, (T Stored, int Version)?> find, T sent, int baseVersion, string what, Guid by, DateTimeOffset at, Func<NpgsqlConnection, Task> write)
@@ -184,7 +200,7 @@ public sealed class BookStore(NpgsqlDataSource database)
         await connection.ExecuteAsync("select 1 from customers where id = @customerId for update", new { customerId });
         if (await FindAsync(connection, customerId) is not { } household || find(household) is not var (stored, version))
             return BookState.Missing;
-        if (JsonSerializer.Serialize(stored, HistoryStore.Json) == JsonSerializer.Serialize(sent, HistoryStore.Json))
+        if (Same(stored, sent))
             return BookState.Written;
         if (version != baseVersion)
             return BookState.Stale;
@@ -247,7 +263,20 @@ public sealed class BookStore(NpgsqlDataSource database)
     }
 
     internal static Task AddCustomerAsync(NpgsqlConnection connection, Customer customer) =>
-        connection.ExecuteAsync("insert into customers (id, name, phone, email, note) values (@Id, @Name, @Phone, @Email, @Note)", customer);
+        connection.ExecuteAsync(
+            "insert into customers (id, name, phone, email, note, contacts, language, wish) values (@Id, @Name, @Phone, @Email, @Note, @contacts::jsonb, @Language, @wish::jsonb)", Row(customer));
+
+    private static object Row(Customer customer) => new
+    {
+        customer.Id,
+        customer.Name,
+        customer.Phone,
+        customer.Email,
+        customer.Note,
+        contacts = JsonSerializer.Serialize(customer.Contacts ?? [], HistoryStore.Json),
+        customer.Language,
+        wish = JsonSerializer.Serialize(customer.Wish ?? VisitWish.Any, HistoryStore.Json),
+    };
 
     internal static async Task AddHouseAsync(NpgsqlConnection connection, Guid customerId, House house, IReadOnlyList<string> assumed)
     {
@@ -307,7 +336,7 @@ public sealed class BookStore(NpgsqlDataSource database)
         assumed = (assumed ?? []).ToArray(),
     };
 
-    private static Task LogAsync(NpgsqlConnection connection, Guid customerId, Guid by, DateTimeOffset at, string what, object? before, object? after) => connection.ExecuteAsync(
+    internal static Task LogAsync(NpgsqlConnection connection, Guid customerId, Guid by, DateTimeOffset at, string what, object? before, object? after) => connection.ExecuteAsync(
         "insert into book_log (id, customer_id, at, by, what, before, after) values (@id, @customerId, @at, @by, @what, @before::jsonb, @after::jsonb)",
         new
         {

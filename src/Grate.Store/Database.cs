@@ -68,6 +68,7 @@ public static class Database
         SqlMapper.AddTypeHandler(new InstantHandler());
         SqlMapper.AddTypeHandler(new ArrayHandler<double>());
         SqlMapper.AddTypeHandler(new ArrayHandler<string>());
+        SqlMapper.AddTypeHandler(new ArrayHandler<Guid>());
     }
 
     private sealed class DateOnlyHandler : SqlMapper.TypeHandler<DateOnly>

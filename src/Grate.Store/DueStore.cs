@@ -100,6 +100,13 @@ public sealed class DueStore(NpgsqlDataSource database)
         return [.. await connection.QueryAsync<string>("select tasks::text from due_visits where appliance_id = @applianceId order by number", new { applianceId })];
     }
 
+    /// <summary>What was computed today is computed again.</summary>
+    public async Task AgainAsync()
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        await connection.ExecuteAsync("update due_runs set finished_at = null");
+    }
+
     /// <summary>
     /// Runs a night's work if it was not done yet and no other server is at it. A run that broke off is made again.
     /// </summary>

@@ -30,7 +30,11 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
 
     // Of a fact that two steps found the later step's stands last.
     private const string EarlierFacts =
-        "(select coalesce(json_agg(json_build_object('name', x.name, 'value', x.value, 'word', x.word) order by array_position(@steps, x.step), x.name), '[]') from station_facts x where x.visit_id = v.id)";
+        "(select coalesce(json_agg(json_build_object('name', x.name, 'value', x.value, 'word', x.word) order by array_position(@steps, x.step), x.name), '[]') from station_facts x where x.visit_id = v.id and (v.appliance_id = a.id or x.name like 'deposits.%'))";
+
+    // Of a stove that stood on the same flue before, what was found in the flue and along it.
+    private const string EarlierFound =
+        "(select coalesce(json_agg(json_build_object('step', n.step, 'part', n.part, 'condition', n.condition, 'lookAgain', n.look_again)), '[]') from findings n where n.visit_id = v.id and (v.appliance_id = a.id or n.part in ('flue', 'cap', 'clean-out')))";
 
     // What was kept for the model, this stove's own among it: a model is what its plate calls it, whatever the spelling's case.
     private static readonly string ModelLists = $"""
@@ -44,7 +48,7 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
         """;
 
     /// <summary>A customer of <c>customers c</c> as JSON.</summary>
-    internal const string CustomerJson = "json_build_object('id', c.id, 'name', c.name, 'phone', c.phone, 'email', c.email, 'note', c.note)";
+    internal const string CustomerJson = "json_build_object('id', c.id, 'name', c.name, 'phone', c.phone, 'email', c.email, 'note', c.note, 'contacts', c.contacts, 'language', c.language, 'wish', c.wish)";
 
     /// <summary>A house of <c>sites s</c> as JSON.</summary>
     internal const string HouseJson = """
@@ -58,7 +62,8 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
     /// <summary>A stove of <c>appliances a</c> as JSON.</summary>
     internal const string StoveJson = """
         json_build_object('id', a.id, 'kind', a.kind, 'combustor', a.combustor, 'model', a.model, 'year', a.year, 'room', a.room,
-                'nominalKw', a.nominal_kw, 'labelMinPa', a.label_min_pa, 'labelMaxPa', a.label_max_pa, 'storey', a.storey, 'collarHeightM', a.collar_height_m, 'measures', a.measures)
+                'nominalKw', a.nominal_kw, 'labelMinPa', a.label_min_pa, 'labelMaxPa', a.label_max_pa, 'storey', a.storey, 'collarHeightM', a.collar_height_m, 'measures', a.measures, 'label', a.label,
+                'flueLook', case when a.look_since is not null then json_build_object('since', a.look_since, 'why', a.look_why) end)
         """;
 
     // A firm's habits change: only its newest 300 visits of a kind are looked through.
@@ -79,11 +84,11 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
                         'riseM', g.rise_m, 'lengthM', g.length_m, 'surroundings', g.surroundings, 'resistanceM2KW', g.resistance_m2kw,
                         'roughnessMm', g.roughness_mm, 'fittings', g.fittings, 'depositMm', 0, 'toward', g.toward, 'id', coalesce(g.id, g.label)) order by g.position)
                         from flue_segments g where g.version_id = f.id))),
-            'earlier', (select coalesce(json_agg(json_build_object('id', v.id, 'plannedStart', v.planned_start, 'thisFlue', v.flue_version_id = f.id, 'nextInspection', v.next_inspection,
+            'earlier', (select coalesce(json_agg(json_build_object('id', v.id, 'plannedStart', v.planned_start, 'thisFlue', v.flue_version_id = f.id, 'nextInspection', case when v.appliance_id = a.id then v.next_inspection end,
                     'facts', {EarlierFacts},
-                    'found', (select coalesce(json_agg(json_build_object('step', n.step, 'part', n.part, 'condition', n.condition, 'lookAgain', n.look_again)), '[]') from findings n where n.visit_id = v.id))
+                    'found', {EarlierFound})
                     order by v.planned_start), '[]')
-                from visits v where v.appliance_id = a.id and v.state = 'signed' and v.planned_start < asked.before),
+                from visits v where v.appliance_id = any(a.stood_before || a.id) and v.state = 'signed' and v.planned_start < asked.before),
             'stops', (select coalesce(json_agg(json_build_object('code', t.code, 'setAt', t.set_at) order by t.set_at), '[]')
                 from safety_stops t where t.appliance_id = a.id and t.cleared_at is null),
             'modelLists', {ModelLists},
@@ -114,7 +119,7 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
         {Document},
             'visit', (select json_build_object('id', v.id, 'applianceId', v.appliance_id, 'flueVersionId', v.flue_version_id, 'technicianId', v.technician_id, 'technician', t.name,
                 'plannedStart', v.planned_start, 'plannedEnd', v.planned_end, 'purpose', v.purpose, 'complaint', v.complaint, 'state', v.state,
-                'signedAt', v.signed_at, 'signedBy', p.name, 'nextInspection', v.next_inspection, 'inspects', v.inspects, 'leftOut', v.left_out::text)
+                'signedAt', v.signed_at, 'signedBy', p.name, 'nextInspection', v.next_inspection, 'inspects', v.inspects, 'leftOut', v.left_out::text, 'helpers', v.helpers)
                 from visits v join people t on t.id = v.technician_id left join people p on p.id = v.signed_by where v.id = asked.id),
             'facts', (select coalesce(json_agg(json_build_object('step', x.step, 'station', x.station, 'name', x.name, 'value', x.value, 'word', x.word, 'savedAt', e.saved_at)), '[]')
                 from station_facts x join station_entries e using (visit_id, step, station) where x.visit_id = asked.id),
@@ -156,6 +161,9 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
         await foreach (var (visit, step, name, value, word) in connection.QueryUnbufferedAsync<(Guid, int, string, double?, string?)>("""
             select v.id, array_position(@steps, x.step), x.name, x.value, x.word from visits v join station_facts x on x.visit_id = v.id
             where v.appliance_id = any(@ids) and v.state = 'signed' and x.name like any(@names)
+            union all
+            select v.id, array_position(@steps, x.step), x.name, x.value, x.word from appliances a join visits v on v.appliance_id = any(a.stood_before) join station_facts x on x.visit_id = v.id
+            where a.id = any(@ids) and a.stood_before <> '{}' and v.state = 'signed' and x.name like 'deposits.%' and x.name like any(@names)
             """, new { ids, steps = StepsInOrder, names = reads.Select(r => r + "%").ToArray() }))
         {
             if (!facts.TryGetValue(visit, out var found))
@@ -204,6 +212,7 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
             [.. Earlier.Select(e => new EarlierVisit(e.Id, Firm.Day(e.PlannedStart), e.ThisFlue, e.NextInspection, e.Facts, e.Found))],
             [.. Stops.Select(s => new StandingStop(s.Code, Firm.Day(s.SetAt)))], Learned)
         {
+            Ways = Firm.Works,
             ModelLists = [.. (ModelLists ?? []).Select(m => new ModelList(m.Id, Firm.Day(m.PlannedStart), m.By, m.Facts))],
         };
     }

@@ -24,13 +24,14 @@ public sealed record FirmText(string Kind, string Language, string Subject, stri
 /// <param name="Version">Version of the plan.</param>
 /// <param name="Asked">What the household asked for through its link; empty where it asked for nothing.</param>
 /// <param name="MadeBy">Who sent the link; null where it was not asked for by one.</param>
-public sealed record ToldVisit(Guid VisitId, string Household, string Email, string Street, string Place, string Technician, DateTimeOffset Start, DateTimeOffset End, string State, int Version, string Asked, Guid? MadeBy);
+/// <param name="Language">Code of their language; empty where none is noted.</param>
+public sealed record ToldVisit(Guid VisitId, string Household, string Email, string Street, string Place, string Technician, DateTimeOffset Start, DateTimeOffset End, string State, int Version, string Asked, Guid? MadeBy, string Language);
 
 /// <summary>Messages of visits: their texts, and the links by which households answer.</summary>
 public sealed class MessageStore(NpgsqlDataSource database)
 {
     private static string Visits(string madeBy) => $"""
-        select v.id as visit_id, c.name as household, c.email, s.street, s.place, t.name as technician, v.planned_start as start, v.planned_end as "end", v.state, v.plan_version as version, v.asked, {madeBy} as made_by
+        select v.id as visit_id, c.name as household, c.email, s.street, s.place, t.name as technician, v.planned_start as start, v.planned_end as "end", v.state, v.plan_version as version, v.asked, {madeBy} as made_by, c.language
         from visits v join people t on t.id = v.technician_id join appliances a on a.id = v.appliance_id join sites s on s.id = a.site_id join customers c on c.id = s.customer_id
         """;
 

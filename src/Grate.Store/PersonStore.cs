@@ -42,7 +42,8 @@ public sealed record Technician(Guid Id, string Name);
 /// <param name="Role">technician, office or owner.</param>
 /// <param name="DisabledAt">Since when they may sign in no more; null while they may.</param>
 /// <param name="OpenVisits">Visits they hold.</param>
-public sealed record PersonLine(Guid Id, string Name, string Email, string Role, DateTimeOffset? DisabledAt, int OpenVisits);
+/// <param name="Skills">Words of what they can do that not everybody can.</param>
+public sealed record PersonLine(Guid Id, string Name, string Email, string Role, DateTimeOffset? DisabledAt, int OpenVisits, string[] Skills);
 
 /// <summary>What became of a removal.</summary>
 public enum RemoveState
@@ -95,9 +96,24 @@ public sealed class PersonStore(NpgsqlDataSource database) :
     {
         await using var connection = await database.OpenConnectionAsync();
         return [.. await connection.QueryAsync<PersonLine>("""
-            select p.id, p.name, p.email, p.role, p.disabled_at, (select count(*)::int from visits v where v.technician_id = p.id and v.state = 'open') as open_visits
+            select p.id, p.name, p.email, p.role, p.disabled_at, (select count(*)::int from visits v where v.technician_id = p.id and v.state = 'open') as open_visits, p.skills
             from people p order by p.disabled_at is not null, p.name
             """)];
+    }
+
+    /// <summary>Sets what somebody can do that not everybody can.</summary>
+    /// <returns>False where there is no such person.</returns>
+    public async Task<bool> SetSkillsAsync(Guid id, string[] skills)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return await connection.ExecuteAsync("update people set skills = @skills where id = @id and disabled_at is null", new { id, skills }) == 1;
+    }
+
+    /// <summary>Gives oneself another name; it stands under what is signed from now on.</summary>
+    public async Task RenameAsync(Guid id, string name)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        await connection.ExecuteAsync("update people set name = @name where id = @id", new { id, name });
     }
 
     /// <summary>Ends a person's access, with their sessions and calendars; open visits pass to another technician.</summary>
@@ -115,7 +131,8 @@ public sealed class PersonStore(NpgsqlDataSource database) :
         try
         {
             if (visitsTo is not null)
-                await connection.ExecuteAsync("update visits set technician_id = @visitsTo where technician_id = @id and state = 'open'", new { id, visitsTo });
+                await connection.ExecuteAsync("update visits set technician_id = @visitsTo, helpers = array_remove(helpers, @visitsTo) where technician_id = @id and state = 'open'", new { id, visitsTo });
+            await connection.ExecuteAsync("update visits set helpers = array_remove(helpers, @id) where @id = any(helpers) and state = 'open'", new { id });
         }
         catch (PostgresException fault) when (fault.SqlState == PostgresErrorCodes.ExclusionViolation)
         {

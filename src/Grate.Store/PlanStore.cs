@@ -1,3 +1,4 @@
+using System.Text.Json;
 using Dapper;
 using Npgsql;
 
@@ -20,6 +21,37 @@ namespace Grate.Store;
 /// <param name="TakenBy">Who took the call.</param>
 public sealed record WaitingCall(Guid Id, Guid ApplianceId, string Customer, string Street, string Place, string Phone, string Model, string Words, bool Urgent, string Wish, int Minutes,
     string Told, DateTimeOffset TakenAt, string TakenBy);
+
+/// <summary>Somebody who would go.</summary>
+/// <param name="Name">Name.</param>
+/// <param name="Skills">Words of their skills; none where nobody noted any.</param>
+public sealed record Goer(string Name, IReadOnlyList<string> Skills);
+
+/// <summary>Somebody who is away.</summary>
+/// <param name="Name">Name.</param>
+/// <param name="LastDay">Until when.</param>
+/// <param name="Why">Why.</param>
+public sealed record AwayThen(string Name, DateOnly LastDay, string Why);
+
+/// <summary>What a plan is held against.</summary>
+/// <param name="Wish">When the household wants its visits.</param>
+/// <param name="Needs">Skills that the stove asks for.</param>
+/// <param name="Away">Who of those who would go is away then.</param>
+/// <param name="Goers">Who would go.</param>
+public sealed record PlanSituation(VisitWish Wish, IEnumerable<Skill> Needs, IReadOnlyList<AwayThen> Away, IReadOnlyList<Goer> Goers)
+{
+    /// <summary>What is unusual about a time: away, a skill that nobody who goes has, the household's wish.</summary>
+    public IEnumerable<string> Against(DateTime start, int minutes)
+    {
+        foreach (var away in Away)
+            yield return $"{away.Name} is away until {away.LastDay:d MMMM}{(away.Why.Length > 0 ? $" ({away.Why})" : "")}.";
+        // What one of several can is enough; where nobody noted anybody's skills, nothing is said of them.
+        if (Goers.All(g => g.Skills.Count > 0) && Skills.Lacks(string.Join(" and ", Goers.Select(g => g.Name)), [.. Goers.SelectMany(g => g.Skills)], Needs) is { } lacks)
+            yield return lacks;
+        if (Wish.Against(start, minutes) is { } wished)
+            yield return wished;
+    }
+}
 
 /// <summary>A line of what happened to a visit's plan.</summary>
 /// <param name="At">When.</param>
@@ -60,25 +92,49 @@ public sealed class PlanStore(NpgsqlDataSource database)
         from calls w join appliances a on a.id = w.appliance_id join sites s on s.id = a.site_id join customers c on c.id = s.customer_id join people p on p.id = w.taken_by
         """;
 
-    private sealed record Plan(Guid TechnicianId, DateTimeOffset PlannedStart, DateTimeOffset PlannedEnd, string State, int PlanVersion);
+    private sealed record Plan(Guid TechnicianId, Guid[] Helpers, DateTimeOffset PlannedStart, DateTimeOffset PlannedEnd, string State, int PlanVersion);
 
-    /// <summary>Moves a visit to another time, length or technician; a cancelled one is planned again.</summary>
+    private sealed record LookedAt(string Wish, string Kind, bool Combustor, bool Liner, bool Screen, string Away, string Goers);
+
+    /// <summary>What a plan at a stove on a day is held against, or null where there is no such stove.</summary>
+    /// <param name="stoveId">The stove.</param>
+    /// <param name="people">Who would go.</param>
+    /// <param name="day">When.</param>
+    public async Task<PlanSituation?> SituationAsync(Guid stoveId, Guid[] people, DateOnly day)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return await connection.QuerySingleOrDefaultAsync<LookedAt>("""
+            select c.wish::text as wish, a.kind, a.combustor, exists (select from flue_segments g where g.version_id = f.id and g.construction = any(@liners)) as liner, f.screen,
+                (select coalesce(json_agg(json_build_object('name', p.name, 'lastDay', e.last_day, 'why', e.why) order by p.name), '[]') from absences e join people p on p.id = e.person_id
+                    where e.person_id = any(@people) and @day between e.first_day and e.last_day)::text as away,
+                (select coalesce(json_agg(json_build_object('name', p.name, 'skills', p.skills) order by p.name), '[]') from people p where p.id = any(@people))::text as goers
+            from appliances a join sites s on s.id = a.site_id join customers c on c.id = s.customer_id
+            join lateral (select v.id, v.screen from flue_versions v where v.appliance_id = a.id order by v.number desc limit 1) f on true
+            where a.id = @stoveId
+            """, new { stoveId, people, day, liners = Skills.Liners.ToArray() }) is { } row
+            ? new PlanSituation(Read<VisitWish>(row.Wish), Skills.Of(row.Kind, row.Combustor, row.Liner, row.Screen), Read<List<AwayThen>>(row.Away), Read<List<Goer>>(row.Goers)) : null;
+    }
+
+    private static T Read<T>(string json) => JsonSerializer.Deserialize<T>(json, HistoryStore.Json)!;
+
+    /// <summary>Moves a visit to another time, length, technician or helpers; a cancelled one is planned again.</summary>
     /// <param name="id">The visit.</param>
     /// <param name="baseVersion">Version of the plan that was looked at.</param>
-    /// <param name="technicianId">Who goes.</param>
+    /// <param name="technicianId">Who goes, and holds the visit.</param>
+    /// <param name="helpers">Who goes with them.</param>
     /// <param name="start">UTC.</param>
     /// <param name="end">UTC.</param>
     /// <param name="what">What is written in its log.</param>
     /// <param name="by">Who plans.</param>
     /// <param name="at">When.</param>
-    public Task<PlanChange> MoveAsync(Guid id, int baseVersion, Guid technicianId, DateTimeOffset start, DateTimeOffset end, string what, Guid by, DateTimeOffset at) =>
-        ChangeAsync(id, baseVersion, p => p is { State: "open" } && (p.TechnicianId, p.PlannedStart, p.PlannedEnd) == (technicianId, start, end), what, by, at, async connection =>
+    public Task<PlanChange> MoveAsync(Guid id, int baseVersion, Guid technicianId, Guid[] helpers, DateTimeOffset start, DateTimeOffset end, string what, Guid by, DateTimeOffset at) =>
+        ChangeAsync(id, baseVersion, p => p is { State: "open" } && (p.TechnicianId, p.PlannedStart, p.PlannedEnd) == (technicianId, start, end) && p.Helpers.ToHashSet().SetEquals(helpers), what, by, at, async connection =>
         {
             try
             {
                 await connection.ExecuteAsync("""
-                    update visits set technician_id = @technicianId, planned_start = @start, planned_end = @end, state = 'open', cancelled_why = '', asked = '', plan_version = plan_version + 1 where id = @id
-                    """, new { id, technicianId, start, end });
+                    update visits set technician_id = @technicianId, helpers = @helpers, planned_start = @start, planned_end = @end, state = 'open', cancelled_why = '', asked = '', plan_version = plan_version + 1 where id = @id
+                    """, new { id, technicianId, helpers, start, end });
                 return PlanChange.Done;
             }
             catch (PostgresException fault) when (fault.SqlState == PostgresErrorCodes.ExclusionViolation)
@@ -110,7 +166,7 @@ public sealed class PlanStore(NpgsqlDataSource database)
         // In the order of everybody: the stove first, then its visit.
         if (await connection.QuerySingleOrDefaultAsync<Guid?>("select a.id from appliances a join visits v on v.appliance_id = a.id where v.id = @id for no key update of a", new { id }) is not { } stove)
             return PlanChange.Missing;
-        var plan = await connection.QuerySingleAsync<Plan>("select technician_id, planned_start, planned_end, state, plan_version from visits where id = @id for update", new { id });
+        var plan = await connection.QuerySingleAsync<Plan>("select technician_id, helpers, planned_start, planned_end, state, plan_version from visits where id = @id for update", new { id });
         if (plan.State == "signed")
             return PlanChange.Signed;
         if (same(plan))

@@ -135,7 +135,7 @@ public sealed class SeasonStore(NpgsqlDataSource database)
             join appliances a on a.id = v.appliance_id
             join sites s on s.id = a.site_id
             join customers c on c.id = s.customer_id
-            where v.state = 'open' and v.planned_start >= @from and (@technicianId::uuid is null or v.technician_id = @technicianId)
+            where v.state = 'open' and v.planned_start >= @from and (@technicianId::uuid is null or @technicianId = any(v.technician_id || v.helpers))
             order by v.planned_start limit @most
             """, new { from, technicianId, most })];
     }

@@ -8,12 +8,13 @@ namespace Grate.Store;
 public sealed record RoundStop(
     Guid VisitId, Guid ApplianceId, Guid TechnicianId, string Technician, DateTimeOffset PlannedStart, DateTimeOffset PlannedEnd,
     string Purpose, string Complaint, string State, int PlanVersion, string Customer, string Street, string Place,
-    double Latitude, double Longitude, string Kind, bool Combustor, string Model, int Year, int StepsDone, int Stops, string Asked);
+    double Latitude, double Longitude, string Kind, bool Combustor, string Model, int Year, int StepsDone, int Stops, string Asked, Guid[] Helpers, string[] HelperNames);
 
 /// <summary>A visit's own row.</summary>
 public sealed record VisitRow(
     Guid Id, Guid ApplianceId, Guid FlueVersionId, Guid TechnicianId, string Technician, DateTimeOffset PlannedStart, DateTimeOffset PlannedEnd,
-    string Purpose, string Complaint, string State, DateTimeOffset? SignedAt, string? SignedBy, DateOnly? NextInspection, bool Inspects, string LeftOut);
+    string Purpose, string Complaint, string State, DateTimeOffset? SignedAt, string? SignedBy, DateOnly? NextInspection, bool Inspects, string LeftOut,
+    Guid[]? Helpers = null);
 
 /// <summary>A step as saved.</summary>
 public sealed record StepRow(

@@ -20,7 +20,7 @@ public sealed class VisitStore(NpgsqlDataSource database)
 
     private const string VisitColumns = """
         select v.id, v.appliance_id, v.flue_version_id, v.technician_id, t.name as technician, v.planned_start, v.planned_end,
-               v.purpose, v.complaint, v.state, v.signed_at, p.name as signed_by, v.next_inspection, v.inspects, v.left_out::text as left_out
+               v.purpose, v.complaint, v.state, v.signed_at, p.name as signed_by, v.next_inspection, v.inspects, v.left_out::text as left_out, v.helpers
         from visits v join people t on t.id = v.technician_id left join people p on p.id = v.signed_by
         """;
 
@@ -33,15 +33,16 @@ public sealed class VisitStore(NpgsqlDataSource database)
                    v.planned_start, v.planned_end, v.purpose, v.complaint, v.state, v.plan_version, c.name as customer, s.street, s.place,
                    s.latitude, s.longitude, a.kind, a.combustor, a.model, a.year,
                    (select count(*)::int from visit_steps x where x.visit_id = v.id and x.status <> 'open') as steps_done,
-                   (select count(*)::int from safety_stops x where x.appliance_id = a.id and x.cleared_at is null) as stops, v.asked
+                   (select count(*)::int from safety_stops x where x.appliance_id = a.id and x.cleared_at is null) as stops, v.asked, v.helpers,
+                   array(select h.name from people h where h.id = any(v.helpers) order by h.name) as helper_names
             from visits v
             join people t on t.id = v.technician_id
             join appliances a on a.id = v.appliance_id
             join sites s on s.id = a.site_id
             join customers c on c.id = s.customer_id
             where v.planned_start >= @from and v.planned_start < @to and v.state <> 'cancelled'
-              and (@technicianId::uuid is null or v.technician_id = @technicianId)
-            order by t.name, v.planned_start
+              and (@technicianId::uuid is null or @technicianId = any(v.technician_id || v.helpers))
+            order by case when @technicianId::uuid is null then t.name end, v.planned_start
             """, new { from, to, technicianId })];
     }
 
@@ -99,12 +100,12 @@ public sealed class VisitStore(NpgsqlDataSource database)
         return PlanState.Planned;
     }
 
-    /// <summary>Open visits of a technician from a moment on: start and end.</summary>
+    /// <summary>Open visits from a moment on to which a technician goes, alone or with others: start and end.</summary>
     public async Task<IReadOnlyList<(DateTimeOffset Start, DateTimeOffset End)>> BusyAsync(Guid technicianId, DateTimeOffset from)
     {
         await using var connection = await database.OpenConnectionAsync();
         return [.. await connection.QueryAsync<(DateTimeOffset, DateTimeOffset)>(
-            "select planned_start, planned_end from visits where technician_id = @technicianId and state = 'open' and planned_end > @from order by planned_start",
+            "select lower(during), upper(during) from visit_times where person_id = @technicianId and upper(during) > @from order by 1",
             new { technicianId, from })];
     }
 

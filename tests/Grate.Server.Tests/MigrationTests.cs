@@ -129,6 +129,6 @@ public class MigrationTests
         await RefusedAsync("""
             insert into visits (id, appliance_id, flue_version_id, technician_id, planned_start, planned_end, purpose)
             select gen_random_uuid(), appliance_id, flue_version_id, technician_id, planned_start + interval '10 minutes', planned_end, purpose from visits where state = 'open' limit 1
-            """, "visits_technician_id");
+            """, "visit_times_person_id");
     }
 }

@@ -5,7 +5,7 @@ namespace Grate.Core.Clearances;
 
 /// <summary>The hearth as found.</summary>
 /// <param name="Layers">What lies there, from below.</param>
-/// <param name="RequiredRM2KW">Resistance that the label asks for, m² K/W.</param>
+/// <param name="RequiredRM2KW">Resistance that the label asks for, m² K/W; by the books' label where nothing is entered.</param>
 /// <param name="Label">How far it has to reach by the label.</param>
 /// <param name="Found">How far it reaches.</param>
 /// <param name="OpeningM2">Opening of a fireplace, m².</param>
@@ -28,7 +28,8 @@ public sealed record HearthCheckAnswer(HearthKind Kind, HearthAnswer Reckoned, I
         // A fireplace whose opening nobody measured is asked about as a large one: its hearth reaches further.
         var opening = kind == HearthKind.Fireplace ? check.OpeningM2 ?? 1 : check.OpeningM2;
         var refused = new EntryErrors(at.Units);
-        var reckoned = HearthAnswer.To(new(check.Layers, check.RequiredRM2KW is null ? null : new(check.RequiredRM2KW), null, check.Offers,
+        var required = check.RequiredRM2KW ?? at.Stove.Label?.HearthRM2KW;
+        var reckoned = HearthAnswer.To(new(check.Layers, required is null ? null : new(required), null, check.Offers,
             new(Word.Of(kind), opening, check.Label, check.Found)), refused);
         errors.TakeOver(refused, field => field == "required.rM2KW" ? "requiredRM2KW" : field.StartsWith("extent.", StringComparison.Ordinal) ? field[7..] : field);
         if (reckoned is null)

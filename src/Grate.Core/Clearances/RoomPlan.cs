@@ -29,7 +29,7 @@ public enum StoveSide
 /// <param name="Side">On which side.</param>
 /// <param name="Of">To what it is measured: stove, single-wall-connector or double-wall-connector; default stove.</param>
 /// <param name="FoundMm">Distance, mm, 0..20 000.</param>
-/// <param name="LabelMm">What the label asks for, mm.</param>
+/// <param name="LabelMm">What the label asks for, mm; by the books' label where nothing is entered.</param>
 /// <param name="LabelMinimumMm">Below which the label lets no shield bring it, mm.</param>
 /// <param name="Shield">What protects it; default none.</param>
 /// <param name="Scorched">Whether it is scorched.</param>
@@ -72,7 +72,15 @@ public sealed record RoomPlanAnswer(IReadOnlyList<NearThingAnswer> Things, doubl
             return null;
         string What(NearThing thing) => thing.Of ?? Word.Of(ClearanceOf.Stove);
         ClearanceEntry Question(NearThing thing, string? shield) => new(What(thing), Word.Of(thing.Side == Word.Of(StoveSide.Above) ? ClearanceSurface.Ceiling : ClearanceSurface.Wall),
-            thing.LabelMm, thing.LabelMinimumMm, shield, thing.FoundMm);
+            thing.LabelMm ?? BookedMm(thing), thing.LabelMinimumMm, shield, thing.FoundMm);
+        // The label in the books tells distances of the stove, not of its pipe.
+        double? BookedMm(NearThing thing) => What(thing) != Word.Of(ClearanceOf.Stove) ? null : Word.Find<StoveSide>(thing.Side) switch
+        {
+            StoveSide.Back => at.Stove.Label?.BackM * 1000,
+            StoveSide.Front => at.Stove.Label?.FrontM * 1000,
+            StoveSide.Above => at.Stove.Label?.AboveM * 1000,
+            _ => at.Stove.Label?.SideM * 1000,
+        };
         var read = Clearance.Read("things", [.. things.Select(t => Question(t.Item, t.Item.Shield))], Most, errors);
         if (errors.Any)
             return null;

@@ -51,7 +51,8 @@ public sealed record SweepAnswer(
         var observations = Observations(record, place, day, year, wood.KgPerYear);
         var (from, left) = StartOf(record, place, day);
         var forecast = SweepForecastAnswer.To(new SweepForecastEntry(from, today, left, deposits.WorstRateMmPer100Kg,
-            [.. observations.Select(o => new ObservationEntry(o.GrowthMm, o.WoodKg))], wood.KgPerYear, place.MonthlyC), refused);
+            [.. observations.Select(o => new ObservationEntry(o.GrowthMm, o.WoodKg))], wood.KgPerYear, place.MonthlyC,
+            SeasonStart: place.SeasonMonth is { } month ? $"{month:00}-01" : null), refused, place.School);
         errors.TakeOver(refused, field => field == "leftMm" || field.StartsWith("done", StringComparison.Ordinal) ? field : "found");
         if (forecast is null || refused.Any)
             return null;
@@ -66,7 +67,7 @@ public sealed record SweepAnswer(
         var lostAfter = after is null ? 0 : DepositsAnswer.To(question with { StageByLabel = after, SweptL = null }, new EntryErrors())?.DraftLostPa ?? 0;
         var answer = new SweepAnswer(deposits, expected, [.. deposits.Segments.Select(s => Typical(question.StageByLabel?.GetValueOrDefault(s.Label)))], after is null ? null : [.. deposits.Segments.Select(s => after.GetValueOrDefault(s.Label)?.Mm ?? 0)],
             Math.Max(0, deposits.DraftLostPa - lostAfter), from, left, forecast,
-            SweepWhatIf.For(question, deposits, wood.MoistureWet, forecast.RateMmPer100Kg, rate => new SweepForecast(from, left, rate, wood.KgPerYear, year), today, system),
+            SweepWhatIf.For(question, deposits, wood.MoistureWet, forecast.RateMmPer100Kg, rate => new SweepForecast(from, left, rate, wood.KgPerYear, year), rates => rates.Dates(today, place), system),
             observations.Count, plan, record.StopCodes().FirstOrDefault(), []);
         return answer with { Sentences = answer.Words(record, place, day, system) };
     }
@@ -83,7 +84,7 @@ public sealed record SweepAnswer(
             || DepositsAnswer.WorstRateOf(Question(new SweepRecord(), place, wood, year), errors) is not { } worst)
             return null;
         var rate = GrowthRate.Of(worst, Observations(new SweepRecord(), place, today, year, wood.KgPerYear)).MmPer100Kg();
-        return new SweepForecast(last.Day, last.LeftMm!.Value, rate, wood.KgPerYear, year).Dates(today);
+        return new SweepForecast(last.Day, last.LeftMm!.Value, rate, wood.KgPerYear, year).Dates(today, place);
     }
 
     /// <summary>
@@ -214,6 +215,7 @@ public sealed record SweepAnswer(
         {
             SweepBound.Deposit => ": in a bad year the limit is reached then.",
             SweepBound.Yearly => ": once a year in any case.",
+            SweepBound.Quarter => ": once per quarter of use, as the firm sweeps.",
             _ => ": before the heating season.",
         }, " The limit comes ", Computed(Date(Forecast.P50Date)), " in an ordinary year, ", Computed(Date(Forecast.P90Date)), " in a bad one",
             LearnedFrom == 0 ? ", by the model alone until the next visit teaches it." : LearnedFrom == 1 ? ", learned from one pair of visits." : $", learned from {LearnedFrom} pairs of visits."));

@@ -40,6 +40,7 @@ public static class SweepDue
         {
             SweepBound.Deposit => $"Sweep: last swept {swept:d MMM yyyy}; in a bad year the limit is reached then.",
             SweepBound.Yearly => $"Sweep: last swept {swept:d MMM yyyy}; once a year in any case (NFPA 211, from memory).",
+            SweepBound.Quarter => $"Sweep: last swept {swept:d MMM yyyy}; once per quarter of use, as the firm sweeps.",
             _ => $"Sweep: last swept {swept:d MMM yyyy}; before the heating season.",
         }, minutes, _steps);
     }

@@ -67,6 +67,9 @@ public enum SweepBound
 
     /// <summary>Before the heating season.</summary>
     Season,
+
+    /// <summary>Once per quarter of use.</summary>
+    Quarter,
 }
 
 /// <summary>A point of the forecast.</summary>
@@ -100,19 +103,26 @@ public sealed class SweepForecast(DateOnly lastSweep, double leftMm, Quantiles r
     /// <summary>Months after which a sweep is due at the latest.</summary>
     public static readonly Limit Yearly = Limit.Memory(12, "months", "NFPA 211: a flue in use is looked at once a year");
 
-    /// <summary>All its dates, by the limits of handbook 02 section 2 and the site's own season.</summary>
+    /// <summary>Heating days after which the school of quarters sweeps.</summary>
+    public static readonly Limit Quarter = Limit.Practice(91, "days of use", "once per quarter of use, as some countries' rules ask");
+
+    /// <summary>All its dates, by the limits of handbook 02 section 2, the firm's school and its season or the site's own.</summary>
     /// <param name="today">A start of the season before this is past.</param>
-    public SweepDates Dates(DateOnly today) => Dates(Deposit.SweepFrom.Value, Deposit.StopFrom.Value, today, year.SeasonStart());
+    /// <param name="place">School and season.</param>
+    public SweepDates Dates(DateOnly today, SweepPlace place) => Dates(Deposit.SweepFrom.Value, Deposit.StopFrom.Value, today, place.SeasonStart, place.School);
 
     /// <summary>All its dates.</summary>
     /// <param name="thresholdMm">Sweep from this on, mm.</param>
     /// <param name="stopMm">No fire from this on, mm.</param>
     /// <param name="today">A start of the season before this is past.</param>
     /// <param name="seasonStart">First day of the season, month and day; null where there is none.</param>
-    public SweepDates Dates(double thresholdMm, double stopMm, DateOnly today, (int Month, int Day)? seasonStart)
+    /// <param name="school">The firm's school of sweeping.</param>
+    public SweepDates Dates(double thresholdMm, double stopMm, DateOnly today, (int Month, int Day)? seasonStart, SweepSchool school = SweepSchool.Forecast)
     {
         var badYear = Reaches(rate.P90, thresholdMm);
         var (next, bound) = Next(badYear, today, seasonStart);
+        if (school == SweepSchool.Quarterly && QuarterOfUse() is var quarter && quarter < next)
+            (next, bound) = (quarter, SweepBound.Quarter);
         return new SweepDates(Reaches(rate.P50, thresholdMm), badYear, Reaches(rate.P90, stopMm), next, bound);
     }
 
@@ -166,6 +176,20 @@ public sealed class SweepForecast(DateOnly lastSweep, double leftMm, Quantiles r
         var until = year.ShareBetween(lastSweep, date);
         return season > lastSweep && season >= today && until * woodKgPerYear > 0 && year.ShareBetween(lastSweep, season) >= until / 2
             ? (season, SweepBound.Season) : (date, bound);
+    }
+
+    // A month is one of use where anything is burnt in it. From a sweep on 1 July in an ordinary climate: 91 days of use from 1 September on end on 1 December.
+    private DateOnly QuarterOfUse()
+    {
+        var (day, left) = (lastSweep, (int)Quarter.Value);
+        for (var months = 0; left > 0 && months < 24; months++)
+        {
+            var days = WoodYear.LeftOfMonth(day);
+            var used = year.ShareOf(day) > 0 ? Math.Min(left, days) : 0;
+            left -= used;
+            day = day.AddDays(left > 0 ? days : used);
+        }
+        return day;
     }
 
     // A start on 29 February is one on the 28th where there is none.

@@ -48,8 +48,11 @@ public sealed record SweepForecastAnswer(
     private static readonly Limit _clean = Limit.Assumed(0, "mm", "swept clean");
 
     /// <summary>Answers a forecast question.</summary>
+    /// <param name="entry">The question.</param>
+    /// <param name="errors">Takes the refusals.</param>
+    /// <param name="school">The firm's school of sweeping.</param>
     /// <returns>The answer, or null with sentences in <paramref name="errors"/>.</returns>
-    public static SweepForecastAnswer? To(SweepForecastEntry entry, EntryErrors errors)
+    public static SweepForecastAnswer? To(SweepForecastEntry entry, EntryErrors errors, SweepSchool school = SweepSchool.Forecast)
     {
         Check(entry, errors);
         var seasonStart = ReadSeason(entry.SeasonStart, errors);
@@ -69,7 +72,7 @@ public sealed record SweepForecastAnswer(
 
         var rate = GrowthRate.Of(entry.ModelMmPer100Kg!.Value, [.. (entry.Observations ?? []).Select(o => new GrowthObservation(o.GrowthMm!.Value, o.WoodKg!.Value))]).MmPer100Kg();
         var forecast = new SweepForecast(lastSweep, assumed.Or(entry.LeftMm, "leftMm", _clean), rate, entry.WoodKgPerYear!.Value, year);
-        var dates = forecast.Dates(threshold, stop, entry.Today ?? lastSweep, seasonStart);
+        var dates = forecast.Dates(threshold, stop, entry.Today ?? lastSweep, seasonStart, school);
         return new SweepForecastAnswer(dates.P50, dates.P90, dates.Stop, dates.Next, dates.Bound, rate, forecast.Curve(), assumed.Used);
     }
 

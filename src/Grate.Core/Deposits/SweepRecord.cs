@@ -131,8 +131,10 @@ public sealed record EarlierSweep(DateOnly Day, double? FoundMm, double? LeftMm,
 /// <param name="Past">Earlier looks and sweeps, oldest first.</param>
 /// <param name="Learned">What this firm's sweeps of the kind took, min; null where too few were timed.</param>
 /// <param name="Fires">Burn rates of the stove; null where it is not known.</param>
+/// <param name="School">The firm's school of sweeping.</param>
+/// <param name="SeasonMonth">Month in which the firm's households begin to heat; null by the site's climate.</param>
 public sealed record SweepPlace(FlueEntry Flue, double AltitudeM, IReadOnlyList<double> MonthlyC, Technology Burns, IReadOnlyCollection<string> Features,
-    WoodRecord Wood, IReadOnlyList<EarlierSweep> Past, LearnedFact? Learned = null, StoveFires? Fires = null)
+    WoodRecord Wood, IReadOnlyList<EarlierSweep> Past, LearnedFact? Learned = null, StoveFires? Fires = null, SweepSchool School = SweepSchool.Forecast, int? SeasonMonth = null)
 {
     /// <summary>Stoves from this year on count as certified, unless the records say otherwise.</summary>
     public static readonly Limit CertifiedFrom = Limit.Assumed(1992, "", "most stoves sold since then are tested for their smoke");
@@ -148,7 +150,10 @@ public sealed record SweepPlace(FlueEntry Flue, double AltitudeM, IReadOnlyList<
 
     private static SweepPlace Of(StoveHistory history, WoodRecord wood, Condition? combustor) => new(history.Flue.Flue, history.House.AltitudeM, history.House.MonthlyC,
         BurnsIn(history.Stove.Kind, history.Stove.Combustor, history.Stove.Year, combustor), history.Stove.Features, wood, DepositFacts.Sweeps(history),
-        history.LearnedOf(DepositFacts.Minutes, SweepPlan.LearnFrom.Value), StoveFires.Of(history.Stove, wood));
+        history.LearnedOf(DepositFacts.Minutes, SweepPlan.LearnFrom.Value), StoveFires.Of(history.Stove, wood), Word.Find<SweepSchool>(history.Ways.Sweeping) ?? SweepSchool.Forecast, history.Ways.SeasonMonth);
+
+    /// <summary>First day of the heating season: the firm's, else by the site's climate; null where there is none.</summary>
+    public (int Month, int Day)? SeasonStart => SeasonMonth is { } month ? (month, 1) : new WoodYear(MonthlyC).SeasonStart();
 
     /// <summary>What burns in a stove, by its kind and year; a spent combustor burns nothing.</summary>
     /// <param name="kind">Its kind.</param>

@@ -27,10 +27,10 @@ public sealed record SweepWhatIf(string Code, string Name, double RateFactor, Da
     /// <param name="moistureWet">The household's wood, wet basis.</param>
     /// <param name="rate">Rates of the coming season as learned.</param>
     /// <param name="forecast">The forecast at other rates.</param>
-    /// <param name="today">Today.</param>
+    /// <param name="dated">Its dates, by the firm's school.</param>
     /// <param name="system">Units of the names.</param>
     public static IReadOnlyList<SweepWhatIf> For(DepositsEntry question, DepositsAnswer now, double moistureWet, Quantiles rate,
-        Func<Quantiles, SweepForecast> forecast, DateOnly today, UnitSystem system)
+        Func<Quantiles, SweepForecast> forecast, Func<SweepForecast, SweepDates> dated, UnitSystem system)
     {
         var whatIfs = new List<SweepWhatIf>();
         void Offer(bool possible, string code, string name, DepositsEntry changed)
@@ -41,7 +41,7 @@ public sealed record SweepWhatIf(string Code, string Name, double RateFactor, Da
             if (factor > WorthWhile.Value)
                 return;
             var scaled = new Quantiles(rate.P10 * factor, rate.P50 * factor, rate.P90 * factor);
-            var dates = forecast(scaled).Dates(today);
+            var dates = dated(forecast(scaled));
             whatIfs.Add(new SweepWhatIf(code, name, factor, dates.Next, dates.P50, dates.P90));
         }
         var dry = $"wood at {Units.Of(Quantity.Share, system).Format(WellSeasoned.Value)} wet";

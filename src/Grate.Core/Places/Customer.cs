@@ -1,21 +1,65 @@
 namespace Grate.Core.Places;
 
+/// <summary>Somebody else of a household who is called or written to.</summary>
+/// <param name="Whose">Whose number it is, 1 to 100 characters: "neighbour with the key".</param>
+/// <param name="Phone">Phone, up to 60 characters; empty if not noted.</param>
+/// <param name="Email">Mail address, up to 254 characters; empty if not noted.</param>
+public sealed record Contact(string Whose, string Phone = "", string Email = "")
+{
+    /// <summary>Refuses what cannot be.</summary>
+    /// <param name="field">Its field.</param>
+    /// <param name="errors">Takes the refusals.</param>
+    public void Check(string field, EntryErrors errors)
+    {
+        errors.CheckText($"{field}.whose", Whose, "Whose number it is", 100, needed: true);
+        errors.CheckText($"{field}.phone", Phone, "Phone", 60);
+        Customer.CheckEmail($"{field}.email", Email, errors);
+        if (string.IsNullOrWhiteSpace(Phone) && string.IsNullOrWhiteSpace(Email))
+            errors.Add($"{field}.phone", "A phone or a mail address of theirs.");
+    }
+}
+
 /// <summary>Whose house it is.</summary>
 /// <param name="Id">UUIDv7.</param>
 /// <param name="Name">Name, 1 to 200 characters.</param>
 /// <param name="Phone">Phone, up to 60 characters; empty if not noted.</param>
 /// <param name="Email">Mail address, up to 254 characters; empty if not noted.</param>
 /// <param name="Note">What to know, up to 2 000 characters.</param>
-public sealed record Customer(Guid Id, string Name, string Phone = "", string Email = "", string Note = "")
+/// <param name="Contacts">Who else is called, at most 10.</param>
+/// <param name="Language">Code of the language they are written to in, up to 10 characters; empty for the first.</param>
+/// <param name="Wish">When they want a visit; null for any time.</param>
+public sealed record Customer(Guid Id, string Name, string Phone = "", string Email = "", string Note = "", IReadOnlyList<Contact>? Contacts = null, string Language = "", VisitWish? Wish = null)
 {
+    private const int MostContacts = 10;
+
+    /// <summary>The same without blanks around what was typed; what was not told is empty, as it is kept.</summary>
+    public Customer Tidy() => this with
+    {
+        Name = Name.Trim(),
+        Phone = Phone.Trim(),
+        Email = Email.Trim(),
+        Note = Note.Trim(),
+        Contacts = [.. (Contacts ?? []).Select(c => new Contact(c.Whose.Trim(), c.Phone.Trim(), c.Email.Trim()))],
+        Wish = Wish ?? VisitWish.Any,
+    };
+
     /// <summary>Refuses what cannot be.</summary>
     public void Check(EntryErrors errors)
     {
         errors.CheckText("name", Name, "Name", 200, needed: true);
         errors.CheckText("phone", Phone, "Phone", 60);
-        errors.CheckText("email", Email, "Mail address", 254);
+        CheckEmail("email", Email, errors);
         errors.CheckText("note", Note, "Note", 2000);
-        if (Email.Length > 0 && !Email.Contains('@'))
-            errors.Add("email", $"“{Email[..Math.Min(Email.Length, 40)]}” is no mail address: there is no @ in it.");
+        errors.CheckText("language", Language, "Language", 10);
+        foreach (var (contact, i) in errors.Each("contacts", Contacts, MostContacts, "contacts"))
+            contact.Check($"contacts[{i}]", errors);
+        Wish?.Check("wish", errors);
+    }
+
+    internal static void CheckEmail(string field, string email, EntryErrors errors)
+    {
+        errors.CheckText(field, email, "Mail address", 254);
+        if (email.Length > 0 && !email.Contains('@'))
+            errors.Add(field, $"“{email[..Math.Min(email.Length, 40)]}” is no mail address: there is no @ in it.");
     }
 }

@@ -13,9 +13,11 @@ namespace Grate.Core.Places;
 /// <param name="Storey">Storey it stands on, 0 for the lowest.</param>
 /// <param name="CollarHeightM">Collar above that storey's floor, m, 0.05..4.</param>
 /// <param name="Measures">What was measured of its body; null where nothing was.</param>
+/// <param name="Label">What else its label asks for; null where nobody read it.</param>
+/// <param name="FlueLook">Since when its flue is to be looked through; null where nothing asks for that.</param>
 public sealed record Stove(
     Guid Id, string Kind, bool Combustor, string Model, int Year, string Room, double NominalKw, double? LabelMinPa, double? LabelMaxPa,
-    int Storey, double CollarHeightM, StoveMeasures? Measures = null)
+    int Storey, double CollarHeightM, StoveMeasures? Measures = null, StoveLabel? Label = null, FlueLook? FlueLook = null)
 {
     private static readonly EntryRange
         _year = new("Year", Quantity.Count, 1800, 2200),
@@ -52,6 +54,7 @@ public sealed record Stove(
         if (Storey < 0 || Storey >= house.StoreyNames.Count)
             errors.Add("storey", $"This house has {house.StoreyNames.Count} storeys, the lowest is 0; {Storey} was sent.");
         errors.Check("collarHeightM", CollarHeightM, _collar);
+        Label?.Check("label", errors);
     }
 }
 

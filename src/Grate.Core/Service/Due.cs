@@ -34,6 +34,8 @@ public sealed class Due(Parts parts)
     /// <summary>Shortest visit.</summary>
     public static readonly Limit LeastMinutes = Limit.Assumed(30, "min", "nobody drives out for less");
 
+    private const string FlueMark = "flue";
+
     /// <summary>How the names of the facts begin that tasks rest on.</summary>
     public IReadOnlyList<string> Reads { get; } = [.. parts.List.SelectMany(p => p.DueReads).Distinct()];
 
@@ -73,6 +75,8 @@ public sealed class Due(Parts parts)
             else if (parts.Mark(code)?.Again is { } interval && seen.AddMonths((int)interval.Value) is var by && by < inspection)
                 tasks.Add(DueTask.Around(DueKind.Part, code, by, YearlyEarly, YearlyLate, $"The {parts.NameOf(code)} was last seen on {Day(seen)}."));
         }
+        if (history.Stove.FlueLook is { } look && !(history.LastSeen(FlueMark) is var (_, looked) && looked >= look.Since))
+            tasks.Add(DueTask.Around(DueKind.LookAgain, FlueMark, look.Since, LookAgainSlack, LookAgainSlack, $"The whole flue is looked through with a camera: {look.Why} on {Day(look.Since)} (NFPA 211 level II, from memory)."));
         tasks.AddRange(parts.List.SelectMany(p => p.Due(history, today)));
         tasks.Add(DueTask.Around(DueKind.Inspection, null, inspection, YearlyEarly, YearlyLate, "Inspection: stove and flue once a year (NFPA 211, from memory)."));
         return InOrder(tasks);

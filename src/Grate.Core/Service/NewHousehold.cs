@@ -19,8 +19,6 @@ namespace Grate.Core.Service;
 public sealed record NewStove(string? Kind = null, bool? Combustor = null, string? Model = null, string? Serial = null, int? Year = null, string? Room = null, int? Storey = null, double? NominalKw = null,
     double? LabelMinPa = null, double? LabelMaxPa = null, double? CollarHeightM = null, double? CollarM = null, string? Flue = null)
 {
-    private static readonly EntryRange _collar = new("Diameter of the collar", Quantity.Bore, 0.08, 0.4);
-
     private sealed record Usual(double Kw, double CollarHeightM, double CollarM, string Flue);
 
     // What stands in most houses [A]; each is confirmed on site.
@@ -35,13 +33,13 @@ public sealed record NewStove(string? Kind = null, bool? Combustor = null, strin
         _ => new(7, 0.80, 0.15, "inside-50"),
     };
 
-    /// <summary>The stove with a usual flue.</summary>
+    /// <summary>The stove alone, on a flue that is there.</summary>
     /// <param name="id">Its id, made by the client.</param>
     /// <param name="house">Where it stands.</param>
     /// <param name="today">Today at the firm's place.</param>
     /// <param name="errors">Takes the refusals.</param>
-    /// <returns>The stove, its flue and the fields that nobody told, or null.</returns>
-    public (Stove Stove, FlueVersion Flue, IReadOnlyList<string> Assumed)? In(Guid id, House house, DateOnly today, EntryErrors errors)
+    /// <returns>The stove and the fields that nobody told, or null.</returns>
+    public (Stove Stove, IReadOnlyList<string> Assumed)? On(Guid id, House house, DateOnly today, EntryErrors errors)
     {
         if (StoveKind.Find(Kind) is not { } kind)
         {
@@ -49,7 +47,7 @@ public sealed record NewStove(string? Kind = null, bool? Combustor = null, strin
             return null;
         }
         errors.CheckText("serial", Serial, "Serial number", 100);
-        errors.Check("collarM", CollarM, _collar);
+        errors.Check("collarM", CollarM, StoveLabel.CollarRange);
         var usual = UsualOf(kind.Code);
         var assumed = new List<string>();
         T Or<T>(T? told, string field, T instead) where T : struct
@@ -65,9 +63,23 @@ public sealed record NewStove(string? Kind = null, bool? Combustor = null, strin
         if (string.IsNullOrWhiteSpace(Model))
             assumed.Add("model");
         stove.Check(house, errors);
-        if (errors.Any)
+        return errors.Any ? null : (stove with { Label = new(CollarM: CollarM) }, assumed);
+    }
+
+    /// <summary>The stove with a usual flue.</summary>
+    /// <param name="id">Its id, made by the client.</param>
+    /// <param name="house">Where it stands.</param>
+    /// <param name="today">Today at the firm's place.</param>
+    /// <param name="errors">Takes the refusals.</param>
+    /// <returns>The stove, its flue and the fields that nobody told, or null.</returns>
+    public (Stove Stove, FlueVersion Flue, IReadOnlyList<string> Assumed)? In(Guid id, House house, DateOnly today, EntryErrors errors)
+    {
+        if (On(id, house, today, errors) is not var (stove, told))
             return null;
-        var flues = TypicalFlue.For(house.Outline(), stove.StandsAt(house, 0).CollarM, Or(CollarM, "collarM", usual.CollarM));
+        var (usual, assumed) = (UsualOf(stove.Kind), told.ToList());
+        if (CollarM is null)
+            assumed.Add("collarM");
+        var flues = TypicalFlue.For(house.Outline(), stove.StandsAt(house, 0).CollarM, CollarM ?? usual.CollarM);
         if (Flue is not null && !flues.Any(f => f.Code == Flue))
         {
             errors.Add("flue", Word.OneOf("Flue", Flue, flues.Select(f => f.Code)));
@@ -98,8 +110,11 @@ public sealed record NewStove(string? Kind = null, bool? Combustor = null, strin
 /// <param name="BuiltEra">Word of the era; before 1980 where nothing is told.</param>
 /// <param name="Storeys">Storeys, 1 to 4.</param>
 /// <param name="Stove">Its stove.</param>
+/// <param name="Contacts">Who else is called.</param>
+/// <param name="Language">Code of their language.</param>
+/// <param name="Wish">When they want a visit.</param>
 public sealed record NewHousehold(string? Name = null, string? Phone = null, string? Email = null, string? Note = null, string? Street = null, string? Place = null, double? Latitude = null, double? Longitude = null,
-    double? AltitudeM = null, string? BuiltEra = null, int? Storeys = null, NewStove? Stove = null)
+    double? AltitudeM = null, string? BuiltEra = null, int? Storeys = null, NewStove? Stove = null, IReadOnlyList<Contact>? Contacts = null, string? Language = null, VisitWish? Wish = null)
 {
     /// <summary>Height of a storey [A].</summary>
     public const double StoreyM = 2.6;
@@ -113,9 +128,9 @@ public sealed record NewHousehold(string? Name = null, string? Phone = null, str
     /// <param name="errors">Takes the refusals.</param>
     public Customer Customer(Guid id, EntryErrors errors)
     {
-        var customer = new Customer(id, Name?.Trim() ?? "", Phone?.Trim() ?? "", Email?.Trim() ?? "", Note?.Trim() ?? "");
+        var customer = new Customer(id, Name ?? "", Phone ?? "", Email ?? "", Note ?? "", Contacts, Language ?? "", Wish);
         customer.Check(errors);
-        return customer;
+        return errors.Any ? customer : customer.Tidy();
     }
 
     /// <summary>The house, usual where nothing was told.</summary>

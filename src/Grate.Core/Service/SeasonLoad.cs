@@ -65,7 +65,10 @@ public static class SeasonLoad
 /// <summary>A free time in a technician's days.</summary>
 public static class FreeSlot
 {
-    private const int LookAheadDays = 60, RoundTo = 15;
+    /// <summary>How far ahead a free time is looked for, days.</summary>
+    public const int LookAheadDays = 60;
+
+    private const int RoundTo = 15;
 
     /// <summary>The first free time of the firm's working days; null if none is free within two months.</summary>
     /// <param name="from">Not before this.</param>

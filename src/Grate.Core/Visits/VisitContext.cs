@@ -39,6 +39,9 @@ public sealed record StandingStop(string Code, DateOnly Day);
 public sealed record StoveHistory(House House, Stove Stove, FlueVersion Flue, IReadOnlyList<EarlierVisit> Earlier,
     IReadOnlyList<StandingStop> Stops, IReadOnlyList<LearnedFact> Learned)
 {
+    /// <summary>How the firm works.</summary>
+    public FirmWays Ways { get; init; } = FirmWays.Ordinary;
+
     /// <summary>Lists of taking apart that were kept for this model of stove, newest first.</summary>
     public IReadOnlyList<ModelList> ModelLists { get; init; } = [];
 

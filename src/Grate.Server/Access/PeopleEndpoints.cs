@@ -14,6 +14,14 @@ public sealed record PasswordChange(string Current, string Password);
 /// <param name="Password">At least 12 characters.</param>
 public sealed record PasswordGift(string Password);
 
+/// <summary>What somebody can do that not everybody can.</summary>
+/// <param name="Skills">Words of skills.</param>
+public sealed record SkillsEntry(IReadOnlyList<string>? Skills = null);
+
+/// <summary>Another name of one's own.</summary>
+/// <param name="Name">1 to 200 characters.</param>
+public sealed record NameEntry(string Name);
+
 /// <summary>A person who leaves.</summary>
 /// <param name="VisitsTo">Who takes their open visits; none where there are none.</param>
 public sealed record Leaving(Guid? VisitsTo = null);
@@ -26,9 +34,11 @@ public static class PeopleEndpoints
     {
         app.MapPut("/api/account/password", ChangeAsync).RequireAuthorization(Policies.SignedIn).RequireRateLimiting(Policies.SignInRate)
             .Produces(204).ProducesValidationProblem().ProducesProblem(429);
+        app.MapPut("/api/account/name", RenameAsync).RequireAuthorization(Policies.SignedIn).Produces(204).ProducesValidationProblem();
         var people = app.MapGroup("/api/people").RequireAuthorization(Policies.Owner);
         people.MapGet("", (PersonStore store) => store.ListAsync()).Produces<IReadOnlyList<PersonLine>>();
         people.MapPut("/{id:guid}/password", GiveAsync).Produces(204).ProducesValidationProblem().ProducesProblem(404);
+        people.MapPut("/{id:guid}/skills", SkillsAsync).Produces(204).ProducesValidationProblem().ProducesProblem(404);
         people.MapPost("/{id:guid}/remove", RemoveAsync).Produces(204).ProducesValidationProblem().ProducesProblem(404);
     }
 
@@ -45,6 +55,27 @@ public static class PeopleEndpoints
         // This session goes on; all others end.
         await tickets.SignInAsync(person, user);
         return TypedResults.NoContent();
+    }
+
+    private static async Task<IResult> RenameAsync(NameEntry entry, ClaimsPrincipal user, PersonStore store, UserManager<Person> people, SessionTickets tickets)
+    {
+        var errors = new EntryErrors();
+        errors.CheckText("name", entry.Name, "Name", 200, needed: true);
+        if (errors.Any)
+            return Faults.Refused(errors);
+        await store.RenameAsync(user.PersonId(), entry.Name.Trim());
+        // The session tells the name: it is written anew.
+        await tickets.SignInAsync((await people.GetUserAsync(user))!, user);
+        return TypedResults.NoContent();
+    }
+
+    private static async Task<IResult> SkillsAsync(Guid id, SkillsEntry entry, PersonStore store)
+    {
+        var errors = new EntryErrors();
+        var skills = errors.Words<Core.Places.Skill>("skills", entry.Skills, "Skill");
+        if (errors.Any)
+            return Faults.Refused(errors);
+        return await store.SetSkillsAsync(id, [.. skills.Select(Word.Of)]) ? TypedResults.NoContent() : Faults.Missing("person");
     }
 
     private static async Task<IResult> GiveAsync(Guid id, PasswordGift gift, UserManager<Person> people, Staff staff) =>

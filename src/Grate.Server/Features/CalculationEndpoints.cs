@@ -25,7 +25,7 @@ public static class CalculationEndpoints
         calculations.MapPost("/house-pressure", (HousePressureEntry entry) => Answer(entry, HousePressureAnswer.To)).Answers<HousePressureAnswer>();
         calculations.MapPost("/termination", (TerminationEntry entry) => Answer(entry, TerminationAnswer.To)).Answers<TerminationAnswer>();
         calculations.MapPost("/deposits", (DepositsEntry entry) => Answer(entry, DepositsAnswer.To)).Answers<DepositsAnswer>();
-        calculations.MapPost("/sweep-forecast", (SweepForecastEntry entry) => Answer(entry, SweepForecastAnswer.To)).Answers<SweepForecastAnswer>();
+        calculations.MapPost("/sweep-forecast", (SweepForecastEntry entry) => Answer(entry, (e, errors) => SweepForecastAnswer.To(e, errors))).Answers<SweepForecastAnswer>();
         calculations.MapPost("/steadiness", (SteadinessEntry entry) => Answer(entry, (run, errors) => Steadiness.Of(run.Samples, errors))).Answers<Steadiness>();
         calculations.MapPost("/door", (DoorEntry entry) => Answer(entry, DoorAnswer.To)).Answers<DoorAnswer>();
         calculations.MapPost("/lining", (LiningEntry entry) => Answer(entry, LiningAnswer.To)).Answers<LiningAnswer>();

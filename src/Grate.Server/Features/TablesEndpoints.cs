@@ -12,6 +12,7 @@ using Grate.Core.Fuel;
 using Grate.Core.Stock;
 using Grate.Core.Visits;
 using Grate.Server.Access;
+using Grate.Server.Features.Household;
 using Grate.Server.Features.Visits;
 using Microsoft.AspNetCore.Http.HttpResults;
 
@@ -79,6 +80,11 @@ public sealed record UnitRow(Quantity Quantity, Unit Metric, Unit Us);
 /// <param name="IntakeSign">What is seen on duct and intake.</param>
 /// <param name="AirSchool">How a stove gets its outside air.</param>
 /// <param name="ConnectorSign">What is seen along a connector.</param>
+/// <param name="Skill">What not everybody can do.</param>
+/// <param name="DayPart">Parts of the day that a household wishes.</param>
+/// <param name="WorkDay">Days of the week.</param>
+/// <param name="SweepSchool">Schools of sweeping.</param>
+/// <param name="Language">Languages in which households are written to.</param>
 /// <param name="StockKind">What lies in vans and store.</param>
 /// <param name="StockMove">What happens to it.</param>
 /// <param name="BuiltEra">When a house was built.</param>
@@ -95,6 +101,7 @@ public sealed record WordTables(
     IReadOnlyList<Named> StoveSide, IReadOnlyList<Named> ClearanceOf, IReadOnlyList<Named> Shield, IReadOnlyList<Named> HearthMaterial, IReadOnlyList<Named> SpotKind,
     IReadOnlyList<Named> AirControlKind, IReadOnlyList<Named> ControlMoves, IReadOnlyList<Named> DuctKind, IReadOnlyList<Named> DuctScreen, IReadOnlyList<Named> DuctWay, IReadOnlyList<Named> DuctThrough,
     IReadOnlyList<Named> IntakeSign, IReadOnlyList<Named> AirSchool, IReadOnlyList<Named> ConnectorSign,
+    IReadOnlyList<Named> Skill, IReadOnlyList<Named> DayPart, IReadOnlyList<Named> WorkDay, IReadOnlyList<Named> SweepSchool, IReadOnlyList<Named> Language,
     IReadOnlyList<Named> StockKind, IReadOnlyList<Named> StockMove, IReadOnlyList<Named> BuiltEra, IReadOnlyList<Named> UsualFlue, IReadOnlyList<Named> Mark);
 
 /// <summary>Numbers from which there is no fire: shown at once, offline too; the stop of record stays the server's.</summary>
@@ -139,7 +146,7 @@ public static class TablesEndpoints
     public static void MapTables(this WebApplication app) =>
         app.MapGet("/api/tables", Tables).RequireAuthorization(Policies.SignedIn);
 
-    private static Ok<TablesAnswer> Tables(HttpContext context, Parts parts)
+    private static Ok<TablesAnswer> Tables(HttpContext context, Parts parts, Languages languages)
     {
         context.Response.Headers.CacheControl = "private, max-age=300";
         return TypedResults.Ok(new TablesAnswer(
@@ -166,6 +173,7 @@ public static class TablesEndpoints
                 Word.Table<StoveSide>(), Word.Table<ClearanceOf>(), Word.Table<Shield>(), Word.Table<HearthMaterial>(), Word.Table<SpotKind>(),
                 Word.Table<AirControlKind>(), Word.Table<ControlMoves>(), Word.Table<DuctKind>(), Word.Table<DuctScreen>(), Word.Table<DuctWay>(), Word.Table<DuctThrough>(),
                 Word.Table<IntakeSign>(), Word.Table<AirSchool>(), Word.Table<ConnectorSign>(),
+                Word.Table<Skill>(), Word.Table<DayPart>(), Word.Table<WorkDay>(), Word.Table<SweepSchool>(), [.. languages.All.Select(l => new Named(l.Code, l["lang.name"]))],
                 Word.Table<StockKind>(), Word.Table<StockMove>(), House.Eras, TypicalFlue.Names, Word.Table<Mark>()),
             FieldNames.All));
     }

@@ -196,7 +196,7 @@ public class OutsideTests
             DateOnly? Day(string name) => row.GetProperty(name).GetString() is { } day ? DateOnly.Parse(day) : null;
             var rate = row.GetProperty("rate").EnumerateArray().Select(r => r.GetDouble()).ToList();
             var year = new WoodYear([.. row.GetProperty("monthly").EnumerateArray().Select(c => c.GetDouble())]);
-            var dates = new SweepForecast(Day("last")!.Value, Of(row, "left"), new Quantiles(rate[0], rate[1], rate[2]), Of(row, "wood"), year).Dates(Day("today")!.Value);
+            var dates = new SweepForecast(Day("last")!.Value, Of(row, "left"), new Quantiles(rate[0], rate[1], rate[2]), Of(row, "wood"), year).Dates(Deposit.SweepFrom.Value, Deposit.StopFrom.Value, Day("today")!.Value, year.SeasonStart());
             Assert.Equal((Day("p50"), Day("p90"), Day("stop"), Day("next")!.Value, row.GetProperty("bound").GetString()),
                 (dates.P50, dates.P90, dates.Stop, dates.Next, dates.Bound.ToString()));
         }

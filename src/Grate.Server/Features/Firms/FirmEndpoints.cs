@@ -1,5 +1,6 @@
 using Grate.Core;
 using Grate.Server.Access;
+using Grate.Server.Features.Service;
 using Grate.Store;
 
 namespace Grate.Server.Features.Firms;
@@ -45,7 +46,7 @@ public static class FirmEndpoints
         app.MapPut("/api/firm", ChangeAsync).RequireAuthorization(Policies.Owner).Produces<FirmAnswer>().ProducesValidationProblem().ProducesProblem(409);
     }
 
-    private static async Task<IResult> ChangeAsync(FirmChange change, FirmStore firms)
+    private static async Task<IResult> ChangeAsync(FirmChange change, FirmStore firms, DueStore due, NightlyRun night, IHostApplicationLifetime life)
     {
         var before = (await firms.RowAsync())!;
         var firm = change.Firm.Read(before.Firm.Demo);
@@ -55,6 +56,12 @@ public static class FirmEndpoints
             return Faults.Refused(errors);
         var changed = await firms.ChangeAsync(firm, change.BaseVersion);
         var now = FirmAnswer.Of((await firms.RowAsync())!);
+        // What is due rests on the firm's ways: it is computed again, beside whatever else goes on.
+        if (changed && (firm.InspectionMonths, firm.Works.Sweeping, firm.Works.SeasonMonth) != (before.Firm.InspectionMonths, before.Firm.Works.Sweeping, before.Firm.Works.SeasonMonth))
+        {
+            await due.AgainAsync();
+            _ = Task.Run(() => night.RunAsync(life.ApplicationStopping));
+        }
         return changed ? TypedResults.Ok(now)
             : TypedResults.Problem(statusCode: 409, title: "Somebody changed the firm in between: look at what stands there now.", extensions: new Dictionary<string, object?> { ["stored"] = now });
     }

@@ -70,10 +70,11 @@ public static class BookEndpoints
         app.MapPost("/api/stoves/{id:guid}/confirm", ConfirmAsync).RequireAuthorization(Policies.SignedIn).Produces(204).ProducesValidationProblem().ProducesProblem(404);
     }
 
-    private static async Task<IResult> AddAsync(HouseholdEntry entry, [FromQuery] string? units, ClaimsPrincipal user, BookStore books, FirmStore firms, DueKeeper due, TimeProvider clock)
+    private static async Task<IResult> AddAsync(HouseholdEntry entry, [FromQuery] string? units, ClaimsPrincipal user, BookStore books, FirmStore firms, DueKeeper due, Languages languages, TimeProvider clock)
     {
         var errors = new EntryErrors(Asked.UnitsOf(units));
         errors.CheckId("id", entry.Id, "A household");
+        languages.Check("language", entry.Household.Language, errors);
         errors.CheckId("stoveId", entry.StoveId, "A stove");
         var (firm, told, now) = (await firms.GetAsync(), entry.Household, clock.GetUtcNow());
         var customer = told.Customer(entry.Id, errors);
@@ -107,11 +108,12 @@ public static class BookEndpoints
         return await AnswerAsync(books, id, state);
     }
 
-    private static async Task<IResult> ChangeCustomerAsync(Guid id, CustomerChange change, ClaimsPrincipal user, BookStore books, TimeProvider clock)
+    private static async Task<IResult> ChangeCustomerAsync(Guid id, CustomerChange change, ClaimsPrincipal user, BookStore books, Languages languages, TimeProvider clock)
     {
         var errors = new EntryErrors();
+        languages.Check("language", change.Customer.Language, errors);
         change.Customer.Check(errors);
-        return errors.Any ? Faults.Refused(errors) : await AnswerAsync(books, id, await books.ChangeAsync(change.Customer with { Id = id }, change.BaseVersion, user.PersonId(), clock.GetUtcNow()));
+        return errors.Any ? Faults.Refused(errors) : await AnswerAsync(books, id, await books.ChangeAsync((change.Customer with { Id = id }).Tidy(), change.BaseVersion, user.PersonId(), clock.GetUtcNow()));
     }
 
     private static async Task<IResult> ChangeHouseAsync(Guid id, Guid houseId, HouseChange change, [FromQuery] string? units, ClaimsPrincipal user, BookStore books, OpenVisits visits, DueKeeper due, TimeProvider clock)
@@ -144,7 +146,7 @@ public static class BookEndpoints
             return Faults.Missing("stove of this household");
         var system = Asked.UnitsOf(units);
         var errors = new EntryErrors(system);
-        var stove = change.Stove with { Id = stoveId };
+        var stove = change.Stove with { Id = stoveId, Label = change.Stove.Label ?? new() };
         stove.Check(at.House, errors);
         errors.CheckText("serial", change.Serial, "Serial number", 100);
         if (errors.Any)
@@ -186,7 +188,7 @@ public static class BookEndpoints
         await due.StoveAsync(stoveId);
     }
 
-    private static async Task<IResult> AnswerAsync(BookStore books, Guid id, BookState state) => state switch
+    internal static async Task<IResult> AnswerAsync(BookStore books, Guid id, BookState state) => state switch
     {
         BookState.Written => TypedResults.Ok(await books.FindAsync(id)),
         BookState.Missing => Faults.Missing("household"),

@@ -66,9 +66,10 @@ public static class HouseholdEndpoints
         context.Response.Headers.CacheControl = "private, no-store";
         // The address is a secret: no other page is told where somebody came from.
         context.Response.Headers["X-Robots-Tag"] = "noindex";
-        var language = languages.Of(lang, context.Request.Headers.AcceptLanguage.ToString());
+        var accepted = context.Request.Headers.AcceptLanguage.ToString();
         if (secret.Length > 100 || await households.StoveOfAsync(Secret.HashOf(secret)) is not { } stove || await histories.StoveAsync(stove) is not { } record)
-            return TypedResults.Content(HouseholdHtml.Withdrawn(language), "text/html", Encoding.UTF8, 404);
+            return TypedResults.Content(HouseholdHtml.Withdrawn(languages.Of(lang, accepted)), "text/html", Encoding.UTF8, 404);
+        var language = languages.Of(lang ?? record.Customer.Language, accepted);
         var at = record.History.On(record.Firm.Day(clock.GetUtcNow()), UnitSystem.Metric);
         var standing = (await stops.OfStoveAsync(stove)).Where(s => s.ClearedAt is null).Select(s => s.Code).Distinct().ToList();
         var next = (await due.TasksAsync(stove)).Where(t => t.Kind != DueKind.Stop).Select(t => (DateOnly?)t.By).Min();

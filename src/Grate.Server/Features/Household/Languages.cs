@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text.Json;
+using Grate.Core;
 using Grate.Core.Household;
 
 namespace Grate.Server.Features.Household;
@@ -52,6 +53,13 @@ public sealed class Languages
 
     /// <summary>All of them, by their codes.</summary>
     public IEnumerable<Language> All => _all.Values.OrderBy(l => l.Code, StringComparer.Ordinal);
+
+    /// <summary>Refuses a code that is no language's; none is.</summary>
+    public void Check(string field, string? code, EntryErrors errors)
+    {
+        if (!string.IsNullOrEmpty(code) && !_all.ContainsKey(code))
+            errors.Add(field, Word.OneOf("Language", code, All.Select(l => l.Code)));
+    }
 
     /// <summary>The one that is asked for, else the browser's, else the first.</summary>
     /// <param name="asked">Code of the address, or null.</param>

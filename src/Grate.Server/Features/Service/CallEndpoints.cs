@@ -4,7 +4,6 @@ using Grate.Core;
 using Grate.Core.Diagnosis;
 using Grate.Core.Visits;
 using Grate.Server.Access;
-using Grate.Server.Features.Stock;
 using Grate.Server.Features.Visits;
 using Grate.Store;
 using Microsoft.AspNetCore.Mvc;
@@ -73,14 +72,14 @@ public static class CallEndpoints
             ? TypedResults.NoContent() : Faults.Refused("applianceId", "There is no such stove, or this call's id was used before for another one.");
     }
 
-    private static async Task<IResult> PlanCallAsync(Guid id, CallPlan plan, ClaimsPrincipal user, VisitStore visits, VisitRecords records, StationStore stations, PlanStore plans, PersonStore people, FirmStore firms, PartsDesk parts, TimeProvider clock)
+    private static async Task<IResult> PlanCallAsync(Guid id, CallPlan plan, ClaimsPrincipal user, VisitStore visits, VisitRecords records, StationStore stations, PlanStore plans, FirmStore firms, PlanDesk desk, TimeProvider clock)
     {
         var errors = new EntryErrors();
         errors.CheckId("id", plan.Id, "A visit");
         if (await plans.CallAsync(id) is not { } call)
             return Faults.Missing("call that waits");
         var firm = await firms.GetAsync();
-        if (await Planning.RefusedAsync(errors, plan.TechnicianId, plan.Day, plan.Time, plan.Minutes, plan.Despite, null, firm, people, parts, clock) is { } refused)
+        if (await desk.RefusedAsync(errors, new(call.ApplianceId, plan.TechnicianId, [], plan.Day, plan.Time, plan.Minutes), plan.Despite) is { } refused)
             return refused;
         var start = firm.At(plan.Day, plan.Time);
         var state = await visits.PlanAsync(new VisitPlan(plan.Id, call.ApplianceId, plan.TechnicianId, start, start.AddMinutes(plan.Minutes), "trouble call", false, [], "", call.Words), user.PersonId(), clock.GetUtcNow());

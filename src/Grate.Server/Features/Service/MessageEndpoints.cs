@@ -23,7 +23,7 @@ public sealed record TextAnswer(MessageKind Kind, string Language, string Langua
 
 /// <summary>A message to send.</summary>
 /// <param name="Kind">What the household is told.</param>
-/// <param name="Language">Code of its language; default the first.</param>
+/// <param name="Language">Code of its language; default the household's, else the first.</param>
 public sealed record MessageEntry([property: Words(typeof(MessageKind))] string? Kind = null, string? Language = null);
 
 /// <summary>What households are told of their visits, and what they answer through the link in it.</summary>
@@ -76,7 +76,7 @@ public static class MessageEndpoints
             return TypedResults.Problem(statusCode: 409, title: $"{visit.Household} has no mail address in the books: call them, or note one.");
         if (visit.State == "signed" || (visit.State == "cancelled") != (kind == MessageKind.Cancelled) || (kind != MessageKind.Cancelled && visit.Start < now))
             return TypedResults.Problem(statusCode: 409, title: kind == MessageKind.Cancelled ? "This visit is not cancelled." : "This visit is over or cancelled: there is no date to tell.");
-        var language = languages.Of(entry.Language, "");
+        var language = languages.Of(entry.Language ?? visit.Language, "");
         var text = (await TextsAsync(messages, languages)).Single(t => t.Kind == kind && t.Language == language.Code).Text;
         var secret = kind == MessageKind.Cancelled ? null : Secret.Make(SecretBytes);
         var filled = text.With(new Dictionary<string, string>
@@ -119,9 +119,10 @@ public static class MessageEndpoints
     {
         context.Response.Headers.CacheControl = "private, no-store";
         context.Response.Headers["X-Robots-Tag"] = "noindex";
-        var language = languages.Of(lang, context.Request.Headers.AcceptLanguage.ToString());
+        var accepted = context.Request.Headers.AcceptLanguage.ToString();
         if (await FindAsync(secret, messages, clock) is not { } visit)
-            return TypedResults.Content(HouseholdHtml.Withdrawn(language), "text/html", Encoding.UTF8, 404);
+            return TypedResults.Content(HouseholdHtml.Withdrawn(languages.Of(lang, accepted)), "text/html", Encoding.UTF8, 404);
+        var language = languages.Of(lang ?? visit.Language, accepted);
         return TypedResults.Content(VisitHtml.Page(visit, await firms.GetAsync(), language, languages.All, clock.GetUtcNow(), told is "thanks" or "refused" ? language[$"visit.{told}"] : null), "text/html", Encoding.UTF8);
     }
 

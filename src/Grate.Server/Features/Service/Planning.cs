@@ -5,7 +5,53 @@ using Grate.Store;
 
 namespace Grate.Server.Features.Service;
 
+/// <summary>Who goes when, and for how long.</summary>
+/// <param name="StoveId">The stove.</param>
+/// <param name="TechnicianId">Who goes, and holds the visit.</param>
+/// <param name="Helpers">Who goes with them.</param>
+/// <param name="Day">Day at the firm's place.</param>
+/// <param name="Time">Time of day.</param>
+/// <param name="Minutes">How long.</param>
+public sealed record WantedTime(Guid StoveId, Guid TechnicianId, IReadOnlyList<Guid> Helpers, DateOnly Day, TimeOnly Time, int Minutes);
+
 /// <summary>What every plan of a visit is held against, wherever it is made.</summary>
+public sealed class PlanDesk(FirmStore firms, PersonStore people, PlanStore plans, PartsDesk parts, TimeProvider clock)
+{
+    private const int MostHelpers = 5;
+
+    /// <summary>Why a time cannot be planned; what is unusual about it is asked back once (409 with "ask"). Null where it can be planned.</summary>
+    /// <param name="errors">What was refused already.</param>
+    /// <param name="wanted">The plan.</param>
+    /// <param name="despite">Whether what is asked back was answered.</param>
+    /// <param name="sameDay">Whether it stays on its day, where the same parts are there.</param>
+    internal async Task<IResult?> RefusedAsync(EntryErrors errors, WantedTime wanted, bool despite, bool sameDay = false)
+    {
+        var firm = await firms.GetAsync();
+        Planning.CheckTime(wanted.Day, wanted.Minutes, firm.Day(clock.GetUtcNow()), errors);
+        if (wanted.Time < new TimeOnly(5, 0) || wanted.Time > new TimeOnly(22, 0))
+            errors.Add("time", "A visit starts between 05:00 and 22:00.");
+        if (!await people.IsTechnicianAsync(wanted.TechnicianId))
+            errors.Add("technicianId", "There is no such technician.");
+        if (wanted.Helpers.Count > MostHelpers || wanted.Helpers.Contains(wanted.TechnicianId) || wanted.Helpers.Distinct().Count() != wanted.Helpers.Count)
+            errors.Add("helpers", $"At most {MostHelpers} others go with the one who holds the visit, each once.");
+        foreach (var helper in wanted.Helpers.Take(MostHelpers))
+        {
+            if (!await people.IsTechnicianAsync(helper))
+                errors.Add("helpers", "There is no such technician.");
+        }
+        if (errors.Any)
+            return Faults.Refused(errors);
+        if (despite)
+            return null;
+        var start = wanted.Day.ToDateTime(wanted.Time);
+        var situation = await plans.SituationAsync(wanted.StoveId, [wanted.TechnicianId, .. wanted.Helpers], wanted.Day);
+        string[] asks = [.. new[] { firm.Works.Against(start, wanted.Minutes), sameDay ? null : await parts.MissingAsync(wanted.StoveId, wanted.Day) }.OfType<string>(), .. situation?.Against(start, wanted.Minutes) ?? []];
+        return asks.Length > 0
+            ? TypedResults.Problem(statusCode: 409, title: $"{string.Join(" ", asks)} Plan it all the same?", extensions: new Dictionary<string, object?> { ["ask"] = true }) : null;
+    }
+}
+
+/// <summary>Rules of every plan.</summary>
 internal static class Planning
 {
     /// <summary>What became of a plan.</summary>
@@ -17,23 +63,6 @@ internal static class Planning
         PlanState.PlannedBefore => TypedResults.Problem(statusCode: 409, title: "This stove has an open visit already."),
         _ => TypedResults.Problem(statusCode: 409, title: "The technician has another visit then. Take the next free time."),
     };
-
-    /// <summary>Why a time cannot be planned; what is unusual about it is asked back once (409 with "ask"). Null where it can be planned.</summary>
-    public static async Task<IResult?> RefusedAsync(EntryErrors errors, Guid technicianId, DateOnly day, TimeOnly time, int minutes, bool despite, Guid? stoveId, Firm firm, PersonStore people, PartsDesk parts, TimeProvider clock)
-    {
-        CheckTime(day, minutes, firm.Day(clock.GetUtcNow()), errors);
-        if (time < new TimeOnly(5, 0) || time > new TimeOnly(22, 0))
-            errors.Add("time", "A visit starts between 05:00 and 22:00.");
-        if (!await people.IsTechnicianAsync(technicianId))
-            errors.Add("technicianId", "There is no such technician.");
-        if (errors.Any)
-            return Faults.Refused(errors);
-        if (despite)
-            return null;
-        var asks = new[] { firm.Works.Against(day.ToDateTime(time), minutes), stoveId is { } stove ? await parts.MissingAsync(stove, day) : null }.OfType<string>().ToList();
-        return asks.Count > 0
-            ? TypedResults.Problem(statusCode: 409, title: $"{string.Join(" ", asks)} Plan it all the same?", extensions: new Dictionary<string, object?> { ["ask"] = true }) : null;
-    }
 
     /// <summary>Refuses a day that is over or too far away, and a visit that is too short or too long.</summary>
     public static void CheckTime(DateOnly day, int minutes, DateOnly today, EntryErrors errors)

@@ -4,7 +4,6 @@ using Grate.Core;
 using Grate.Core.Service;
 using Grate.Core.Visits;
 using Grate.Server.Access;
-using Grate.Server.Features.Stock;
 using Grate.Server.Features.Visits;
 using Grate.Store;
 using Microsoft.AspNetCore.Http.HttpResults;
@@ -86,7 +85,7 @@ public static class SeasonEndpoints
         season.MapPost("/visits", PlanAsync).Produces(204).ProducesValidationProblem().ProducesProblem(403).ProducesProblem(409);
     }
 
-    private static async Task<IResult> SeasonAsync([AsParameters] DueQuery query, SeasonStore seasons, PersonStore people, FirmStore firms, TimeProvider clock)
+    private static async Task<IResult> SeasonAsync([AsParameters] DueQuery query, SeasonStore seasons, PersonStore people, AbsenceStore absences, FirmStore firms, TimeProvider clock)
     {
         var errors = new EntryErrors();
         if (query.Read(errors) is not { } filter)
@@ -98,9 +97,17 @@ public static class SeasonEndpoints
         var technicians = await people.TechniciansAsync();
         var due = (await seasons.DueWeeksAsync(today, end, filter)).ToDictionary(w => w.Monday);
         var planned = (await seasons.PlannedWeeksAsync(monday, end, firm.TimeZone, filter.TechnicianId)).ToDictionary(w => w.Monday);
-        var capacity = (int)Math.Round(firm.ServiceHoursWeek * 60 * (filter.TechnicianId is null ? technicians.Count : 1));
+        var away = (await absences.BetweenAsync(monday, end)).Where(a => filter.TechnicianId is null || a.PersonId == filter.TechnicianId).ToList();
+        var going = filter.TechnicianId is null ? technicians.Count : 1;
+        // Whoever is away on some of a week's working days has so much less of its hours.
+        int Capacity(DateOnly week)
+        {
+            var days = Enumerable.Range(0, 7).Select(week.AddDays).Where(firm.Works.WorksOn).ToList();
+            var missing = days.Sum(d => away.Where(a => d >= a.FirstDay && d <= a.LastDay).Select(a => a.PersonId).Distinct().Count());
+            return (int)Math.Round(firm.ServiceHoursWeek * 60 * Math.Max(0, going - (double)missing / days.Count));
+        }
         var weeks = Enumerable.Range(0, WeeksShown).Select(i => monday.AddDays(7 * i)).Select(m => new SeasonWeek(m,
-            planned.GetValueOrDefault(m)?.Minutes ?? 0, due.GetValueOrDefault(m)?.Visits ?? 0, due.GetValueOrDefault(m)?.Minutes ?? 0, capacity)).ToList();
+            planned.GetValueOrDefault(m)?.Minutes ?? 0, due.GetValueOrDefault(m)?.Visits ?? 0, due.GetValueOrDefault(m)?.Minutes ?? 0, Capacity(m))).ToList();
         return TypedResults.Ok(new SeasonAnswer(today, weeks, await seasons.OverdueAsync(today, filter), SeasonLoad.Say(weeks), technicians, await seasons.PlacesAsync()));
     }
 
@@ -146,7 +153,7 @@ public static class SeasonEndpoints
     }
 
     private static async Task<IResult> SlotAsync([FromQuery] Guid technicianId, [FromQuery] DateOnly from, [FromQuery] int minutes,
-        VisitStore visits, PersonStore people, FirmStore firms, TimeProvider clock)
+        VisitStore visits, PersonStore people, AbsenceStore absences, FirmStore firms, TimeProvider clock)
     {
         var errors = new EntryErrors();
         var firm = await firms.GetAsync();
@@ -158,18 +165,21 @@ public static class SeasonEndpoints
             return Faults.Refused(errors);
         var start = from.ToDateTime(TimeOnly.MinValue) is var morning && morning > now ? morning : now;
         var busy = (await visits.BusyAsync(technicianId, clock.GetUtcNow())).Select(b => (firm.Local(b.Start), firm.Local(b.End))).ToList();
+        // Whoever is away is busy all day.
+        busy.AddRange((await absences.BetweenAsync(from, from.AddDays(FreeSlot.LookAheadDays))).Where(a => a.PersonId == technicianId)
+            .SelectMany(a => Enumerable.Range(0, a.LastDay.DayNumber - a.FirstDay.DayNumber + 1).Select(a.FirstDay.AddDays)).Select(d => (d.ToDateTime(TimeOnly.MinValue), d.ToDateTime(TimeOnly.MaxValue))));
         return FreeSlot.First(start, minutes, busy, firm.Works) is { } free
             ? TypedResults.Ok(new SlotAnswer(DateOnly.FromDateTime(free), TimeOnly.FromDateTime(free)))
             : Faults.Missing("free time within two months");
     }
 
-    private static async Task<IResult> PlanAsync(PlanEntry entry, ClaimsPrincipal user, DueKeeper due, VisitStore visits, PersonStore people,
-        FirmStore firms, Due rules, PartsDesk parts, TimeProvider clock)
+    private static async Task<IResult> PlanAsync(PlanEntry entry, ClaimsPrincipal user, DueKeeper due, VisitStore visits,
+        FirmStore firms, Due rules, PlanDesk desk, TimeProvider clock)
     {
         var errors = new EntryErrors();
         var firm = await firms.GetAsync();
         errors.CheckId("id", entry.Id, "A visit");
-        if (await Planning.RefusedAsync(errors, entry.TechnicianId, entry.Day, entry.Time, entry.Minutes, entry.Despite, entry.ApplianceId, firm, people, parts, clock) is { } refused)
+        if (await desk.RefusedAsync(errors, new(entry.ApplianceId, entry.TechnicianId, [], entry.Day, entry.Time, entry.Minutes), entry.Despite) is { } refused)
             return refused;
         if (user.IsInRole("technician") && entry.TechnicianId != user.PersonId())
             return TypedResults.Problem(statusCode: 403, title: "You plan your own visits; the office and the owner plan everybody's.");

@@ -15,7 +15,8 @@ namespace Grate.Server.Features.Service;
 /// <param name="Today">Today at the firm's place.</param>
 /// <param name="Stoves">Rows.</param>
 /// <param name="More">Whether more follow.</param>
-public sealed record StovesAnswer(DateOnly Today, IReadOnlyList<StoveAtPlace> Stoves, bool More);
+/// <param name="Near">Whether nothing is spelled so, and these come near.</param>
+public sealed record StovesAnswer(DateOnly Today, IReadOnlyList<StoveAtPlace> Stoves, bool More, bool Near);
 
 /// <summary>A stove in a list.</summary>
 /// <param name="Line">The stove.</param>
@@ -85,7 +86,7 @@ public sealed record MeasureEntry(double? M = null);
 /// <summary>Stoves: search, page and measures.</summary>
 public static class StoveEndpoints
 {
-    private const int LongestSearch = 100;
+    private const int LongestSearch = 100, LeastToGuess = 4;
 
     /// <summary>Maps the stove endpoints.</summary>
     public static void MapStoves(this WebApplication app)
@@ -106,8 +107,11 @@ public static class StoveEndpoints
             return Faults.Refused(errors);
         var words = (q ?? "").ToLowerInvariant().Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(DigitsOfNumber).Where(w => w.Length > 0).ToList();
         var found = await stoves.SearchAsync(words, offset ?? 0);
+        var near = found.Count == 0 && offset is null or 0 && words.Any(w => w.Length >= LeastToGuess);
+        if (near)
+            found = await stoves.NearAsync(words);
         var firm = await firms.GetAsync();
-        return TypedResults.Ok(new StovesAnswer(firm.Day(clock.GetUtcNow()), [.. found.Select(s => new StoveAtPlace(s, s.LastStart is { } at ? firm.Day(at) : null))], found.Count == StoveStore.PageSize));
+        return TypedResults.Ok(new StovesAnswer(firm.Day(clock.GetUtcNow()), [.. found.Select(s => new StoveAtPlace(s, s.LastStart is { } at ? firm.Day(at) : null))], !near && found.Count == StoveStore.PageSize, near && found.Count > 0));
     }
 
     private static string DigitsOfNumber(string word) =>

@@ -4,7 +4,6 @@ using Grate.Core;
 using Grate.Core.Service;
 using Grate.Core.Visits;
 using Grate.Server.Access;
-using Grate.Server.Features.Stock;
 using Grate.Server.Features.Visits;
 using Grate.Store;
 using Microsoft.AspNetCore.Mvc;
@@ -27,7 +26,9 @@ public sealed record WeekVisit(RoundStop Stop, DateOnly Day, TimeOnly From, Time
 /// <param name="Technicians">Who goes out.</param>
 /// <param name="Visits">Visits in order of time.</param>
 /// <param name="Calls">Calls that wait; for the desk alone.</param>
-public sealed record WeekAnswer(DateOnly Today, DateOnly Monday, FirmWays Ways, IReadOnlyList<DateOnly> WorkDays, IReadOnlyList<Technician> Technicians, IReadOnlyList<WeekVisit> Visits, IReadOnlyList<WaitingCall> Calls);
+/// <param name="Away">Who is away in it.</param>
+public sealed record WeekAnswer(DateOnly Today, DateOnly Monday, FirmWays Ways, IReadOnlyList<DateOnly> WorkDays, IReadOnlyList<Technician> Technicians, IReadOnlyList<WeekVisit> Visits, IReadOnlyList<WaitingCall> Calls,
+    IReadOnlyList<Absence> Away);
 
 /// <summary>A visit's plan as it is to be.</summary>
 /// <param name="BaseVersion">Version of the plan that was looked at.</param>
@@ -36,7 +37,8 @@ public sealed record WeekAnswer(DateOnly Today, DateOnly Monday, FirmWays Ways, 
 /// <param name="Time">Time of day.</param>
 /// <param name="Minutes">How long, 15 to 600.</param>
 /// <param name="Despite">Whether what is asked back was answered.</param>
-public sealed record PlanMove(int BaseVersion, Guid TechnicianId, DateOnly Day, TimeOnly Time, int Minutes, bool Despite = false);
+/// <param name="Helpers">Who goes with them, at most 5; null leaves those who do.</param>
+public sealed record PlanMove(int BaseVersion, Guid TechnicianId, DateOnly Day, TimeOnly Time, int Minutes, bool Despite = false, IReadOnlyList<Guid>? Helpers = null);
 
 /// <summary>A visit that is not to be.</summary>
 /// <param name="BaseVersion">Version of the plan that was looked at.</param>
@@ -55,7 +57,7 @@ public static class WeekEndpoints
         app.MapPost("/api/visits/{id:guid}/cancel", CancelAsync).RequireAuthorization(Policies.Desk).Produces(204).ProducesValidationProblem().ProducesProblem(404).ProducesProblem(409);
     }
 
-    private static async Task<IResult> WeekAsync([FromQuery] DateOnly? day, ClaimsPrincipal user, VisitStore visits, PlanStore plans, PersonStore people, FirmStore firms, TimeProvider clock)
+    private static async Task<IResult> WeekAsync([FromQuery] DateOnly? day, ClaimsPrincipal user, VisitStore visits, PlanStore plans, PersonStore people, AbsenceStore absences, FirmStore firms, TimeProvider clock)
     {
         var firm = await firms.GetAsync();
         var today = firm.Day(clock.GetUtcNow());
@@ -66,27 +68,28 @@ public static class WeekEndpoints
         var round = await visits.RoundAsync(firm.Span(monday).From, firm.Span(monday.AddDays(6)).Before, user.IsInRole("technician") ? user.PersonId() : null);
         return TypedResults.Ok(new WeekAnswer(today, monday, firm.Works, [.. Enumerable.Range(0, 7).Select(monday.AddDays).Where(firm.Works.WorksOn)], await people.TechniciansAsync(),
             [.. round.Select((s, i) => new WeekVisit(s, firm.Day(s.PlannedStart), firm.Time(s.PlannedStart), firm.Time(s.PlannedEnd), DriveTo(s, i > 0 ? round[i - 1] : null, firm)))],
-            user.IsInRole("technician") ? [] : await plans.WaitingAsync()));
+            user.IsInRole("technician") ? [] : await plans.WaitingAsync(), await absences.BetweenAsync(monday, monday.AddDays(6))));
     }
 
     private static double? DriveTo(RoundStop stop, RoundStop? before, Firm firm) =>
         before?.TechnicianId == stop.TechnicianId && firm.Day(before.PlannedStart) == firm.Day(stop.PlannedStart)
             ? Math.Round(Road.Minutes(before.Latitude, before.Longitude, stop.Latitude, stop.Longitude), 1) : null;
 
-    private static async Task<IResult> MoveAsync(Guid id, PlanMove move, ClaimsPrincipal user, VisitStore visits, PlanStore plans, PersonStore people, FirmStore firms, PartsDesk parts, TimeProvider clock)
+    private static async Task<IResult> MoveAsync(Guid id, PlanMove move, ClaimsPrincipal user, VisitStore visits, PlanStore plans, PersonStore people, FirmStore firms, PlanDesk desk, TimeProvider clock)
     {
         if (await visits.FindAsync(id) is not { } visit)
             return Faults.Missing("visit");
         var firm = await firms.GetAsync();
-        // On the same day the same parts are there.
-        Guid? stove = firm.Day(visit.PlannedStart) == move.Day ? null : visit.ApplianceId;
-        if (await Planning.RefusedAsync(new EntryErrors(), move.TechnicianId, move.Day, move.Time, move.Minutes, move.Despite, stove, firm, people, parts, clock) is { } refused)
+        var helpers = move.Helpers ?? [.. (visit.Helpers ?? []).Where(h => h != move.TechnicianId)];
+        var wanted = new WantedTime(visit.ApplianceId, move.TechnicianId, helpers, move.Day, move.Time, move.Minutes);
+        if (await desk.RefusedAsync(new EntryErrors(), wanted, move.Despite, firm.Day(visit.PlannedStart) == move.Day) is { } refused)
             return refused;
         var start = firm.At(move.Day, move.Time);
-        var who = (await people.TechniciansAsync()).First(t => t.Id == move.TechnicianId).Name;
+        var technicians = await people.TechniciansAsync();
+        var who = string.Join(" with ", new[] { move.TechnicianId }.Concat(helpers).Select(id => technicians.First(t => t.Id == id).Name));
         var what = $"{(visit.State == "cancelled" ? "Planned again" : "Moved")}: {who}, {move.Day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)} {move.Time:HH:mm}, {move.Minutes} min; "
             + $"it was {visit.Technician}, {firm.Local(visit.PlannedStart).ToString("yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture)}.";
-        return Answer(await plans.MoveAsync(id, move.BaseVersion, move.TechnicianId, start, start.AddMinutes(move.Minutes), what, user.PersonId(), clock.GetUtcNow()), who);
+        return Answer(await plans.MoveAsync(id, move.BaseVersion, move.TechnicianId, [.. helpers], start, start.AddMinutes(move.Minutes), what, user.PersonId(), clock.GetUtcNow()), who);
     }
 
     private static async Task<IResult> CancelAsync(Guid id, PlanCancel cancel, ClaimsPrincipal user, PlanStore plans, TimeProvider clock)

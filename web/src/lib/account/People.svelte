@@ -2,6 +2,8 @@
   import { api, reply, refusals, type Schema } from "../api/client";
   import { dayOf } from "../dates";
   import { session } from "../session.svelte";
+  import Tick from "../components/Tick.svelte";
+  import { tables } from "../tables.svelte";
   import PasswordForm from "./PasswordForm.svelte";
 
   type Person = Schema["PersonLine"];
@@ -23,6 +25,19 @@
     const body = { visitsTo: visitsTo[person.id] || null };
     failed = refusals(await reply(api.POST("/api/people/{id}/remove", { params: { path: { id: person.id } }, body })));
     done = failed.length ? "" : `${person.name} can sign in no more; what they signed keeps their name.`;
+    if (failed.length === 0) await load();
+  }
+
+  async function setSkill(person: Person, skill: string, on: boolean) {
+    const skills = tables
+      .words("skill")
+      .map((s) => s.code)
+      .filter((s) => (s === skill ? on : person.skills.includes(s)));
+    failed = refusals(
+      await reply(
+        api.PUT("/api/people/{id}/skills", { params: { path: { id: person.id } }, body: { skills: skills as never } }),
+      ),
+    );
     if (failed.length === 0) await load();
   }
 
@@ -49,6 +64,17 @@
           {#if person.disabledAt}<span class="text-quiet">left {dayOf(person.disabledAt)}</span>
           {:else if person.openVisits}<span class="measured">{person.openVisits} open visits</span>{/if}
         </div>
+        {#if !person.disabledAt && person.role === "technician"}
+          <div class="flex flex-wrap gap-x-4" role="group" aria-label="What {person.name} can do">
+            {#each tables.words("skill") as skill (skill.code)}
+              <Tick
+                label={skill.name}
+                checked={person.skills.includes(skill.code)}
+                onchange={(on) => setSkill(person, skill.code, on)}
+              />
+            {/each}
+          </div>
+        {/if}
         {#if !person.disabledAt && person.id !== session.person?.id}
           <details class="mt-1">
             <summary class="link cursor-pointer text-sm">Password, or leaving the firm</summary>

@@ -50,6 +50,18 @@ export const stove = (storeys: readonly string[], told = false): Field[] => [
     : []),
 ];
 
+/** What else a stove's label and manual ask for. */
+export const stoveLabel: Field[] = [
+  { code: "backM", label: "Label: to what burns behind it", quantity: "bore", open: true },
+  { code: "sideM", label: "Label: to the sides", quantity: "bore", open: true },
+  { code: "frontM", label: "Label: in front", quantity: "bore", open: true },
+  { code: "aboveM", label: "Label: above", quantity: "bore", open: true },
+  { code: "hearthRM2KW", label: "Label: resistance of the hearth", quantity: "resistance", open: true },
+  { code: "collarM", label: "Label: diameter of the collar", quantity: "bore", open: true },
+  { code: "fuel", label: "Label: fuel", most: 100 },
+  { code: "manual", label: "What the manual asks at a service", most: 1000 },
+];
+
 /** A flue as it is told of: one of the usual systems. */
 export const usualFlue = (): Field => ({
   code: "flue",

@@ -17,6 +17,20 @@
   let { firm, ways, stations, errors, disabled = false, onchange }: Props = $props();
 
   const days = ["monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday"];
+  const months = [
+    "January",
+    "February",
+    "March",
+    "April",
+    "May",
+    "June",
+    "July",
+    "August",
+    "September",
+    "October",
+    "November",
+    "December",
+  ];
   const set = (change: Partial<Entry>) => onchange({ ...firm, ...change }, ways);
   const work = (change: Partial<Schema["FirmWays"]>) => onchange(firm, { ...ways, ...change });
   const refused = (field: string) => errors[field] ?? errors[`firm.${field}`] ?? [];
@@ -104,6 +118,30 @@
   {@render number("Altitude, m", ways.home?.altitudeM ?? null, "ways.home.altitudeM", "any", (altitudeM) =>
     home({ altitudeM }),
   )}
+</div>
+<div class="mt-6 flex flex-wrap items-end gap-4">
+  <Choices
+    label="School of sweeping"
+    options={[
+      { code: "forecast", name: "Sweep by the forecast" },
+      { code: "quarterly", name: "Once per quarter of use" },
+    ]}
+    value={ways.sweeping ?? "forecast"}
+    {disabled}
+    onchange={(sweeping) => work({ sweeping })}
+  />
+  <label class="block"
+    ><span class="text-quiet mb-1 block text-sm">Households begin to heat in</span>
+    <select
+      class="select min-h-11"
+      {disabled}
+      value={String(ways.seasonMonth ?? "")}
+      onchange={(e) => work({ seasonMonth: e.currentTarget.value ? Number(e.currentTarget.value) : null })}
+    >
+      <option value="">the month of each house's climate</option>
+      {#each months as month, i (month)}<option value={String(i + 1)}>{month}</option>{/each}
+    </select></label
+  >
 </div>
 <fieldset class="mt-6">
   <legend class="text-lg">Working days</legend>

@@ -35,7 +35,11 @@
           <span class="measured">{time(s.stop.plannedStart)}</span>
           <span>
             <strong>{s.stop.street}, {s.stop.place}</strong>
-            <span class="text-quiet">{s.stop.customer}{withNames ? ` · ${s.stop.technician}` : ""}</span>
+            <span class="text-quiet"
+              >{s.stop.customer}{withNames ? ` · ${s.stop.technician}` : ""}{s.stop.helperNames.length
+                ? `, ${withNames ? "with" : `${s.stop.technician} with`} ${s.stop.helperNames.join(", ")}`
+                : ""}</span
+            >
             {#if s.stop.stops > 0}<span class="text-error font-semibold"><Mark condition="unsafe" /> no fire</span>{/if}
             <br />{tables.kindName(s.stop.kind, s.stop.combustor)} · {s.stop.purpose}
             {#if s.warning}<br /><span class="border-primary border-l-4 pl-2 font-semibold">{s.warning}</span>{/if}

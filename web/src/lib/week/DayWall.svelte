@@ -8,12 +8,14 @@
     visits: Visit[];
     technicians: Schema["Technician"][];
     ways: Schema["FirmWays"];
+    /** Who is away that day. */
+    away: Schema["Absence"][];
     picked: string | null;
     movable: boolean;
     onpick: (visit: Visit) => void;
     ondrop: (visit: Visit, technicianId: string, time: string) => void;
   }
-  let { visits, technicians, ways, picked, movable, onpick, ondrop }: Props = $props();
+  let { visits, technicians, ways, away, picked, movable, onpick, ondrop }: Props = $props();
 
   const RASTER = 15;
   // The firm's hours, wider where somebody goes out earlier or later.
@@ -65,16 +67,40 @@
       <div class="flex">
         <div class="w-32 shrink-0 py-4 pr-2">
           <strong>{technician.name}</strong>
+          {#each away.filter((a) => a.personId === technician.id) as a (a.id)}
+            <span class="block text-sm">away{a.why ? `: ${a.why}` : ""}</span>
+          {/each}
           {#if own.length}<span class="computed block text-sm"
               >{own.reduce((sum, v) => sum + (v.driveMin ?? 0), 0).toFixed(0)} min driving</span
             >{/if}
         </div>
-        <ul data-lane class="border-base-300 relative h-24 grow border-b" aria-label={technician.name}>
+        <ul
+          data-lane
+          class="border-base-300 relative h-24 grow border-b {away.some((a) => a.personId === technician.id)
+            ? 'hatched'
+            : ''}"
+          aria-label={technician.name}
+        >
           {#each hours as hour (hour)}<li
               aria-hidden="true"
               class="border-base-300 absolute inset-y-0 border-l"
               style="left:{across(hour * 60)}%"
             ></li>{/each}
+          {#each visits.filter((v) => v.stop.helpers.includes(technician.id)) as v (v.stop.visitId)}
+            <li
+              class="absolute inset-y-4"
+              style="left:{across(minuteOf(v.from))}%;width:{across(minuteOf(v.to)) - across(minuteOf(v.from))}%"
+            >
+              <button
+                type="button"
+                class="border-base-content size-full overflow-hidden rounded-sm border-2 border-dashed p-1 text-left text-xs leading-tight"
+                onclick={() => onpick(v)}
+              >
+                <strong class="block truncate">{v.stop.street}</strong>
+                <span class="block truncate">with {v.stop.technician}</span>
+              </button>
+            </li>
+          {/each}
           {#each own as v, i (v.stop.visitId)}
             {@const left = across(minuteOf(v.from))}
             {@const moved = held?.visit === v ? held : null}

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Snippet } from "svelte";
   import type { Schema } from "../api/client";
+  import Tick from "../components/Tick.svelte";
   import { minuteOf, timeOf, type Against, type Plan } from "./plan";
 
   /** Who, when and how long: of a visit that is moved, and of a call that becomes one. */
@@ -38,7 +39,11 @@
       class="select flex min-h-11 w-44"
       disabled={own}
       value={plan.technicianId}
-      onchange={(e) => set({ technicianId: e.currentTarget.value })}
+      onchange={(e) =>
+        set({
+          technicianId: e.currentTarget.value,
+          ...(plan.helpers ? { helpers: plan.helpers.filter((h) => h !== e.currentTarget.value) } : {}),
+        })}
     >
       {#each technicians as t (t.id)}<option value={t.id}>{t.name}</option>{/each}
     </select></label
@@ -78,6 +83,18 @@
       onchange={(e) => set({ minutes: e.currentTarget.valueAsNumber })}
     /></label
   >
+  {#if plan.helpers && technicians.length > 1}
+    <div class="flex w-full flex-wrap gap-x-4" role="group" aria-label="Who goes with them">
+      <span class="text-quiet self-center text-sm">With</span>
+      {#each technicians.filter((t) => t.id !== plan.technicianId) as t (t.id)}
+        <Tick
+          label={t.name}
+          checked={plan.helpers.includes(t.id)}
+          onchange={(on) => set({ helpers: on ? [...plan.helpers!, t.id] : plan.helpers!.filter((h) => h !== t.id) })}
+        />
+      {/each}
+    </div>
+  {/if}
   {#if refused?.ask}
     <p role="alert" class="border-primary w-full border-l-4 pl-3">{refused.sentences.join(" ")}</p>
     <button type="button" class="btn btn-primary min-h-11" onclick={() => onplan(true)}

@@ -6,6 +6,8 @@ export interface Plan {
   day: string;
   time: string;
   minutes: number;
+  /** Who goes with them; left out where a plan cannot say it yet. */
+  helpers?: string[];
 }
 
 /** What stands against a plan; asked back once where it is only unusual. */
@@ -30,6 +32,7 @@ export const planOf = (visit: Schema["WeekVisit"]): Plan => ({
   day: visit.day,
   time: visit.from.slice(0, 5),
   minutes: minuteOf(visit.to) - minuteOf(visit.from),
+  helpers: visit.stop.helpers,
 });
 
 /** Moves a visit; what stands against it, or null. */

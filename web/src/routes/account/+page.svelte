@@ -2,11 +2,21 @@
   import PasswordForm from "$lib/account/PasswordForm.svelte";
   import { api, reply, refusals } from "$lib/api/client";
   import Choices from "$lib/components/Choices.svelte";
+  import TextField from "$lib/components/TextField.svelte";
   import { session } from "$lib/session.svelte";
   import { settings } from "$lib/settings.svelte";
 
   const person = $derived(session.person!);
   let changed = $state(false);
+  let name = $state(session.person!.name);
+  let nameRefused = $state<string[]>([]);
+
+  async function rename(event: SubmitEvent) {
+    event.preventDefault();
+    const answer = await reply(api.PUT("/api/account/name", { body: { name } }));
+    nameRefused = refusals(answer);
+    if (answer.kind === "ok") await session.load();
+  }
 
   async function change(password: string, current: string) {
     const refused = refusals(await reply(api.PUT("/api/account/password", { body: { current, password } })));
@@ -42,7 +52,27 @@
       value={settings.theme}
       onchange={(theme) => theme !== settings.theme && settings.toggleTheme()}
     />
+    <Choices
+      label="Keys"
+      options={[
+        { code: "on", name: "Keys on" },
+        { code: "off", name: "Keys off" },
+      ]}
+      value={settings.keys ? "on" : "off"}
+      onchange={(keys) => (keys === "on") !== settings.keys && settings.toggleKeys()}
+    />
   </section>
+  <form class="mt-6 flex flex-wrap items-end gap-3" onsubmit={rename} novalidate>
+    <TextField
+      id="own-name"
+      label="Name, as it stands under what you sign"
+      most={200}
+      value={name}
+      errors={nameRefused}
+      onchange={(v) => (name = v)}
+    />
+    {#if name.trim() !== person.name}<button class="btn min-h-11">Keep it</button>{/if}
+  </form>
   <section aria-labelledby="password" class="mt-6">
     <h2 id="password" class="mb-2 text-lg">Another password</h2>
     <PasswordForm own send={change} />

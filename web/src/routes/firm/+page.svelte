@@ -1,6 +1,7 @@
 <script lang="ts">
   import { api, byField, headline, reply, type Schema } from "$lib/api/client";
   import People from "$lib/account/People.svelte";
+  import Archive from "$lib/firm/Archive.svelte";
   import FirmFields from "$lib/firm/FirmFields.svelte";
   import MessageTexts from "$lib/firm/MessageTexts.svelte";
   import Invitations from "$lib/firm/Invitations.svelte";
@@ -77,5 +78,6 @@
     <People />
     <Invitations />
     <MessageTexts />
+    <Archive />
   {/if}
 </div>

@@ -57,6 +57,7 @@
     {#if found.stoves.length === 0}
       <p class="text-quiet mt-6">No stove has all of these words. Try fewer, or a part of one.</p>
     {:else}
+      {#if found.near}<p role="status" class="text-quiet mt-4">Nothing is spelled so; these come near.</p>{/if}
       <div class="mt-4 overflow-x-auto">
         <table class="table">
           <thead>

@@ -6,6 +6,7 @@
   import { day as said, onScale } from "$lib/dates";
   import { keys } from "$lib/keys.svelte";
   import { session } from "$lib/session.svelte";
+  import Absences from "$lib/week/Absences.svelte";
   import DayWall from "$lib/week/DayWall.svelte";
   import { minuteOf, move, planOf, type Against, type Plan } from "$lib/week/plan";
   import VisitPlan from "$lib/week/VisitPlan.svelte";
@@ -97,6 +98,7 @@
           day={chosen}
           onchanged={changed}
         />
+        <Absences away={week.away} technicians={week.technicians} day={chosen} onchanged={load} />
       </div>
     {/if}
     <div class="min-w-0 space-y-6">
@@ -136,6 +138,7 @@
         visits={visitsOn(chosen)}
         technicians={week.technicians}
         ways={week.ways}
+        away={week.away.filter((a) => a.firstDay <= chosen && a.lastDay >= chosen)}
         {picked}
         movable={desk}
         onpick={(v) => ([picked, dropped] = [v.stop.visitId, null])}

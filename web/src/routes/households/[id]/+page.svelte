@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { goto } from "$app/navigation";
   import { page } from "$app/state";
   import { api, byField, failure, headline, page as pageOf, reply, type Reply, type Schema } from "$lib/api/client";
   import Failure from "$lib/components/Failure.svelte";
@@ -6,7 +7,9 @@
   import Fields from "$lib/books/Fields.svelte";
   import { stove as stoveTold, usualFlue, who } from "$lib/books/fields";
   import HouseFields from "$lib/books/HouseFields.svelte";
+  import Passing from "$lib/books/Passing.svelte";
   import StoveFields from "$lib/books/StoveFields.svelte";
+  import WhoFields from "$lib/books/WhoFields.svelte";
   import { dayOf } from "$lib/dates";
   import { session } from "$lib/session.svelte";
   import { settings } from "$lib/settings.svelte";
@@ -27,7 +30,10 @@
     failed = failure(answer);
     if (answer.kind === "ok") books = answer.data;
   }
-  $effect(() => void load());
+  $effect(() => {
+    books = null;
+    void load();
+  });
 
   // What was typed stays until it is kept; what somebody else wrote is shown beside it.
   async function send(of: string, request: Promise<Reply<Books>>): Promise<boolean> {
@@ -73,6 +79,16 @@
         api.POST("/api/households/{id}/stoves/{stoveId}/out", { params: { path: { id, stoveId } }, body: { why } }),
       ),
     );
+  const replace = (stoveId: string, newId: string, stove: Schema["NewStove"]) =>
+    send(
+      stoveId,
+      reply(
+        api.POST("/api/households/{id}/stoves/{stoveId}/replace", {
+          params: { path: { id, stoveId }, query },
+          body: { id: newId, stove },
+        }),
+      ),
+    );
   async function addStove() {
     const { house: houseId, id: stoveId, stove } = adding!;
     const done = await send(
@@ -101,6 +117,21 @@
       <h1 class="text-2xl">{books.customer.name}</h1>
       <span class="text-quiet">{books.customer.phone}</span>
     </div>
+    {#if books.joinedInto}
+      <p class="border-primary mt-2 border-l-4 pl-3">
+        This record was joined into <a class="link" href="/households/{books.joinedInto}"
+          >another one of the same household</a
+        >.
+      </p>
+    {/if}
+    {#if books.forgottenAt}<p class="border-primary mt-2 border-l-4 pl-3">
+        Forgotten on {dayOf(books.forgottenAt)}: what was measured stays with the flue.
+      </p>{/if}
+    {#each books.before as before (before.id + before.until)}
+      <p class="text-quiet mt-1 text-sm">
+        Until {dayOf(before.until)} <a class="link" href="/households/{before.id}">{before.name}</a> lived here.
+      </p>
+    {/each}
     <section class="bg-base-100 border-base-300 mt-4 rounded-lg border p-4" aria-label="Household">
       {#key books.version}
         <Correct
@@ -110,7 +141,16 @@
           errors={errorsOf("customer")}
           disabled={!mayWrite}
           keep={(c) => keepCustomer(c, books!.version)}
-        />
+        >
+          {#snippet more(now: Schema["Customer"], set: (change: Partial<Schema["Customer"]>) => void)}
+            <WhoFields
+              value={now}
+              errors={errorsOf("customer")}
+              disabled={!mayWrite}
+              onchange={(change) => set(change as Partial<Schema["Customer"]>)}
+            />
+          {/snippet}
+        </Correct>
       {/key}
       {@render outcome("customer")}
     </section>
@@ -128,6 +168,7 @@
                   disabled={!mayWrite || !!s.outAt}
                   keep={(stove, serial) => keepStove(stove, serial, s.version)}
                   takeOut={(why) => takeOut(s.stove.id, why)}
+                  replace={(newId, stove) => replace(s.stove.id, newId, stove)}
                 />
               {/key}
               {@render outcome(s.stove.id)}
@@ -179,6 +220,15 @@
         </div>
       </section>
     {/each}
+    {#if mayWrite && !books.joinedInto}
+      <Passing
+        {books}
+        errors={errorsOf("passing")}
+        send={(request) => send("passing", request)}
+        onmoved={(to) => goto(`/households/${to}`)}
+      />
+      {@render outcome("passing")}
+    {/if}
     {#if books.log.length}
       <section class="mt-7" aria-labelledby="log">
         <h2 id="log" class="text-lg">Written in the books</h2>

@@ -1,9 +1,10 @@
 <script lang="ts">
   import { goto } from "$app/navigation";
   import { page } from "$app/state";
-  import { api, byField, headline, reply, type Problem, type Schema } from "$lib/api/client";
+  import { api, ask, byField, headline, reply, type Problem, type Schema } from "$lib/api/client";
   import Fields from "$lib/books/Fields.svelte";
   import { address, stove, usualFlue, whereabouts, who } from "$lib/books/fields";
+  import WhoFields from "$lib/books/WhoFields.svelte";
   import { settings } from "$lib/settings.svelte";
   import { uuid7 } from "$lib/uuid";
 
@@ -18,6 +19,18 @@
   const set = (change: Partial<Told>) => (told = { ...told, ...change });
   // A call that led here goes on with the stove.
   const calling = page.url.searchParams.has("call");
+
+  // What a card holds is filled in, beside what was typed.
+  async function fromCard(event: Event & { currentTarget: HTMLInputElement }) {
+    const file = event.currentTarget.files?.[0];
+    if (!file) return;
+    const body = new Blob([file], { type: "text/vcard" });
+    const answer = await reply(ask<Told>("POST", "/api/households/card", body));
+    failed = headline(answer);
+    errors = byField(answer);
+    if (answer.kind === "ok")
+      told = { ...told, ...Object.fromEntries(Object.entries(answer.data).filter(([, v]) => v !== null && v !== "")) };
+  }
 
   async function keep(despite: boolean) {
     busy = true;
@@ -46,7 +59,23 @@
       void keep(false);
     }}
   >
-    <section aria-label="Who"><Fields fields={who} value={told} {errors} onchange={set} /></section>
+    <section aria-label="Who">
+      <Fields fields={who} value={told} {errors} onchange={set} />
+      <details class="mt-2" open={Object.keys(errors).some((f) => f.startsWith("contacts") || f.startsWith("wish"))}>
+        <summary class="link min-h-11 cursor-pointer py-2">Other numbers, when they can, language, a vCard</summary>
+        <label class="block text-sm"
+          ><span class="text-quiet mb-1 block">Fill in from a vCard</span>
+          <input
+            type="file"
+            accept=".vcf,text/vcard"
+            class="file-input block w-full max-w-md"
+            onchange={fromCard}
+          /></label
+        >
+        {#each errors.card ?? [] as sentence (sentence)}<p role="alert" class="text-error text-sm">{sentence}</p>{/each}
+        <WhoFields value={told} {errors} onchange={set} />
+      </details>
+    </section>
     <section aria-labelledby="house">
       <h2 id="house" class="mb-2 text-lg">House</h2>
       <Fields
