@@ -293,8 +293,8 @@ public sealed class BookStore(NpgsqlDataSource database)
     internal static async Task AddStoveAsync(NpgsqlConnection connection, Guid houseId, Stove stove, string serial, FlueVersion flue, IReadOnlyList<string> assumed)
     {
         await connection.ExecuteAsync("""
-            insert into appliances (id, site_id, kind, combustor, model, year, room, nominal_kw, label_min_pa, label_max_pa, storey, collar_height_m, serial, assumed)
-            values (@Id, @houseId, @Kind, @Combustor, @Model, @Year, @Room, @NominalKw, @LabelMinPa, @LabelMaxPa, @Storey, @CollarHeightM, @serial, @assumed)
+            insert into appliances (id, site_id, kind, combustor, model, year, room, nominal_kw, label_min_pa, label_max_pa, storey, collar_height_m, label, serial, assumed)
+            values (@Id, @houseId, @Kind, @Combustor, @Model, @Year, @Room, @NominalKw, @LabelMinPa, @LabelMaxPa, @Storey, @CollarHeightM, @label::jsonb, @serial, @assumed)
             """, new
         {
             stove.Id,
@@ -309,6 +309,7 @@ public sealed class BookStore(NpgsqlDataSource database)
             stove.LabelMaxPa,
             stove.Storey,
             stove.CollarHeightM,
+            label = JsonSerializer.Serialize(stove.Label ?? new(), HistoryStore.Json),
             serial,
             assumed = assumed.ToArray(),
         });

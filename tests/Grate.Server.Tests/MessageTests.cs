@@ -1,5 +1,6 @@
 using System.Net;
 using System.Text.RegularExpressions;
+using Grate.Server.Tests.Outside;
 using Ical.Net;
 using MimeKit;
 
@@ -45,7 +46,9 @@ public sealed partial class MessageTests : IDisposable
         await server.ScalarAsync<int>($"with c as (update customers set email = 'varga@valley.example', name = '<b>Varga</b>' where id = (select s.customer_id from visits v join appliances a on a.id = v.appliance_id join sites s on s.id = a.site_id where v.id = '{visit}') returning 1) select count(*)::int from c");
         await SendAsync("cancelled", HttpStatusCode.Conflict);
         await SendAsync("greeting", HttpStatusCode.BadRequest);
-        await SendAsync("planned", language: "de");
+        // In the household's own language, where none is asked for.
+        await server.ScalarAsync<int>("with c as (update customers set language = 'de' returning 1) select count(*)::int from c");
+        await desk.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/messages", new { kind = "planned" }, HttpStatusCode.NoContent);
 
         var mail = await NewestAsync();
         Assert.Equal("varga@valley.example", mail.To.Mailboxes.Single().Address);
@@ -54,7 +57,10 @@ public sealed partial class MessageTests : IDisposable
         var part = mail.BodyParts.OfType<TextPart>().Single(p => p.ContentType.MediaSubtype == "calendar");
         Assert.Equal("REQUEST", part.ContentType.Parameters["method"]);
         var date = Calendar.Load(part.Text)!.Events.Single();
-        Assert.Equal(await server.ScalarAsync<DateTime>($"select planned_start from visits where id = '{visit}'"), date.Start!.AsUtc);
+        var planned = await server.ScalarAsync<DateTime>($"select planned_start from visits where id = '{visit}'");
+        Assert.Equal(planned, date.Start!.AsUtc);
+        // python3-vobject, which wrote none of it, reads the same.
+        Assert.Equal($"{planned:yyyy-MM-dd HH:mm:ss}+00:00", (await Vobject.ReadAsync(part.Text)).GetProperty("dtstart")[0][1].GetString());
 
         // By the link, without a sign-in, a script or a cookie: its date, and nothing of anybody's name.
         using var household = server.CreateClient(new() { AllowAutoRedirect = false });

@@ -66,6 +66,78 @@ public class WeekTests
     }
 
     [Fact]
+    public async Task Several_go_to_one_visit_and_none_of_them_is_elsewhere()
+    {
+        await using var server = new GrateServer();
+        var (desk, ida) = (await server.SignedInAsync("office"), await server.SignedInAsync("technician"));
+        var own = await server.ScalarAsync<Guid>("select id from people where name = 'Ida Varnholt'");
+        var visit = await server.ScalarAsync<Guid>($"select id from visits where state = 'open' and technician_id <> '{own}' order by planned_start desc, id limit 1");
+        var holder = await server.ScalarAsync<Guid>($"select technician_id from visits where id = '{visit}'");
+        object Plan(int version, string time, params Guid[] helpers) => new { baseVersion = version, technicianId = holder, day = "2027-11-09", time = $"{time}:00", minutes = 60, despite = true, helpers };
+        Task<JsonElement> MoveAsync(object plan, HttpStatusCode expected = HttpStatusCode.NoContent) => desk.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/plan", plan, expected);
+        await MoveAsync(Plan(1, "09:00", own));
+        await MoveAsync(Plan(1, "09:00", own));
+        // It stands in both their weeks, and whoever helps reads it.
+        var seen = (await ida.ReadAsync("/api/week?day=2027-11-09")).GetProperty("visits").EnumerateArray().Single(v => v.Text("stop", "visitId") == visit.ToString());
+        Assert.Equal("Ida Varnholt", Assert.Single(seen.GetProperty("stop").GetProperty("helperNames").EnumerateArray()).GetString());
+        Assert.Contains("with Ida Varnholt", (await desk.ReadAsync($"/api/visits/{visit}/plan"))[0].Text("what"), StringComparison.Ordinal);
+        // Nobody helps and is elsewhere: neither by another visit then, nor by this one moved onto hers.
+        var hers = await server.ScalarAsync<Guid>($"select id from visits where state = 'open' and technician_id = '{own}' order by planned_start desc, id limit 1");
+        Assert.Contains("another visit then", (await desk.SendAsync(HttpMethod.Put, $"/api/visits/{hers}/plan", new { baseVersion = 1, technicianId = own, day = "2027-11-09", time = "09:30:00", minutes = 60, despite = true }, HttpStatusCode.Conflict)).Text("title"), StringComparison.Ordinal);
+        await desk.SendAsync(HttpMethod.Put, $"/api/visits/{hers}/plan", new { baseVersion = 1, technicianId = own, day = "2027-11-09", time = "11:00:00", minutes = 60, despite = true }, HttpStatusCode.NoContent);
+        await MoveAsync(Plan(2, "10:30", own), HttpStatusCode.Conflict);
+        // Her free times leave it out; without her it fits.
+        Assert.Equal("12:00:00", (await desk.ReadAsync($"/api/season/slot?technicianId={own}&from=2027-11-09&minutes=200")).Text("time"));
+        await MoveAsync(Plan(2, "10:30"));
+        foreach (var bad in new[] { Plan(3, "10:30", holder), Plan(3, "10:30", own, own), Plan(3, "10:30", Guid.NewGuid()) })
+            await MoveAsync(bad, HttpStatusCode.BadRequest);
+        // Left alone, who helps stays.
+        await MoveAsync(Plan(3, "13:00", own));
+        await MoveAsync(new { baseVersion = 4, technicianId = holder, day = "2027-11-09", time = "14:00:00", minutes = 60, despite = true });
+        Assert.Equal([own], await server.ScalarAsync<Guid[]>($"select helpers from visits where id = '{visit}'"));
+    }
+
+    [Fact]
+    public async Task Away_unskilled_and_unwished_is_asked_back_once()
+    {
+        await using var server = new GrateServer();
+        var (desk, owner) = (await server.SignedInAsync("office"), await server.SignedInAsync("owner"));
+        var (visit, technician, _) = await OpenAsync(server, 1);
+        var stove = await server.ScalarAsync<Guid>($"select appliance_id from visits where id = '{visit}'");
+        await server.ScalarAsync<int>($"with a as (update appliances set combustor = true, kind = 'steel' where id = '{stove}' returning 1) select count(*)::int from a");
+        var household = await server.ScalarAsync<Guid>($"select s.customer_id from sites s join appliances a on a.site_id = s.id where a.id = '{stove}'");
+        var customer = new { id = household, name = "Marlow", wish = new { when = "mornings", notOn = new[] { "tuesday" }, coldFrom = "10:00:00" } };
+        await desk.SendAsync(HttpMethod.Put, $"/api/households/{household}", new { baseVersion = 1, customer });
+        await owner.SendAsync(HttpMethod.Put, $"/api/people/{technician}/skills", new { skills = (string[])["roof", "liner", "masonry-heater"] }, HttpStatusCode.NoContent);
+        await owner.SendAsync(HttpMethod.Put, $"/api/people/{technician}/skills", new { skills = (string[])["juggling"] }, HttpStatusCode.BadRequest);
+        var away = new { id = Guid.CreateVersion7(), personId = technician, firstDay = "2027-11-15", lastDay = "2027-11-16", why = "a course" };
+        await desk.SendAsync(HttpMethod.Post, "/api/absences", away, HttpStatusCode.NoContent);
+        await desk.SendAsync(HttpMethod.Post, "/api/absences", away, HttpStatusCode.NoContent);
+        foreach (var bad in new[] { away with { id = Guid.NewGuid() }, away with { lastDay = "2027-11-01" }, away with { personId = Guid.NewGuid() }, away with { firstDay = "2010-01-01" } })
+            await desk.SendAsync(HttpMethod.Post, "/api/absences", bad, HttpStatusCode.BadRequest);
+        // 16 November 2027 is a Tuesday.
+        async Task<string> AskedAsync(string day, string time) =>
+            (await desk.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/plan", At(technician, 1, day, time), HttpStatusCode.Conflict)).Text("title");
+        var all = await AskedAsync("2027-11-16", "09:00");
+        Assert.Contains("is away until 16 November (a course). ", all, StringComparison.Ordinal);
+        Assert.Contains(" is not down for catalytic combustors. They cannot on a Tuesday. Their stove is not cold before 10:00. Plan it all the same?", all, StringComparison.Ordinal);
+        Assert.Contains("They asked for mornings.", await AskedAsync("2027-11-17", "13:00"), StringComparison.Ordinal);
+        Assert.DoesNotContain("away", await AskedAsync("2027-11-17", "13:00"), StringComparison.Ordinal);
+        // The wall and the free times know it; the season has so much less.
+        Assert.Equal("a course", (await desk.ReadAsync("/api/week?day=2027-11-16")).GetProperty("away")[0].Text("why"));
+        Assert.Equal("2027-11-17", (await desk.ReadAsync($"/api/season/slot?technicianId={technician}&from=2027-11-15&minutes=60")).Text("day"));
+        async Task<int> CapacityAsync(string monday) => (await desk.ReadAsync("/api/season")).GetProperty("weeks").EnumerateArray().Single(w => w.Text("monday") == monday).GetProperty("capacityMinutes").GetInt32();
+        var (less, full) = (await CapacityAsync("2027-11-15"), await CapacityAsync("2027-11-22"));
+        Assert.Equal(full * 13 / 15, less);
+        await desk.SendAsync(HttpMethod.Delete, $"/api/absences/{away.id}", new { }, HttpStatusCode.NoContent);
+        await desk.SendAsync(HttpMethod.Delete, $"/api/absences/{away.id}", new { }, HttpStatusCode.NotFound);
+        Assert.Equal(full, await CapacityAsync("2027-11-15"));
+        // Somebody who knows combustors goes along: nothing is said of it.
+        var other = await server.ScalarAsync<Guid>($"select id from people where role = 'technician' and id <> '{technician}' and 'combustor' = any(skills) limit 1");
+        await desk.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/plan", new { baseVersion = 1, technicianId = technician, day = "2027-11-17", time = "10:30:00", minutes = 60, helpers = new[] { other } }, HttpStatusCode.NoContent);
+    }
+
+    [Fact]
     public async Task A_cancelled_visit_takes_nothing_and_can_be_planned_again()
     {
         await using var server = new GrateServer();

@@ -61,6 +61,7 @@ public sealed record RoomPlanAnswer(IReadOnlyList<NearThingAnswer> Things, doubl
     /// <returns>The answer, or null with sentences in <paramref name="errors"/>, by the fields of <see cref="RoomPlan"/>.</returns>
     public static RoomPlanAnswer? To(RoomPlan plan, VisitContext at, EntryErrors errors)
     {
+        plan = plan with { Things = plan.Things?.Select(t => t is null ? t! : t with { LabelMm = t.LabelMm ?? BookedMm(t, at.Stove.Label) }).ToList() };
         var things = errors.Each("things", plan.Things, Most, "things");
         var sides = new List<StoveSide?>();
         foreach (var (thing, i) in things)
@@ -72,15 +73,7 @@ public sealed record RoomPlanAnswer(IReadOnlyList<NearThingAnswer> Things, doubl
             return null;
         string What(NearThing thing) => thing.Of ?? Word.Of(ClearanceOf.Stove);
         ClearanceEntry Question(NearThing thing, string? shield) => new(What(thing), Word.Of(thing.Side == Word.Of(StoveSide.Above) ? ClearanceSurface.Ceiling : ClearanceSurface.Wall),
-            thing.LabelMm ?? BookedMm(thing), thing.LabelMinimumMm, shield, thing.FoundMm);
-        // The label in the books tells distances of the stove, not of its pipe.
-        double? BookedMm(NearThing thing) => What(thing) != Word.Of(ClearanceOf.Stove) ? null : Word.Find<StoveSide>(thing.Side) switch
-        {
-            StoveSide.Back => at.Stove.Label?.BackM * 1000,
-            StoveSide.Front => at.Stove.Label?.FrontM * 1000,
-            StoveSide.Above => at.Stove.Label?.AboveM * 1000,
-            _ => at.Stove.Label?.SideM * 1000,
-        };
+            thing.LabelMm, thing.LabelMinimumMm, shield, thing.FoundMm);
         var read = Clearance.Read("things", [.. things.Select(t => Question(t.Item, t.Item.Shield))], Most, errors);
         if (errors.Any)
             return null;
@@ -91,6 +84,16 @@ public sealed record RoomPlanAnswer(IReadOnlyList<NearThingAnswer> Things, doubl
         var answer = new RoomPlanAnswer(answers, body.WidthM!.Value, body.DepthM!.Value, [], []);
         return answer with { Parts = answer.Decide(plan), Sentences = answer.Words(plan, at.Units) };
     }
+
+    // The label in the books tells distances of the stove, not of its pipe.
+    private static double? BookedMm(NearThing thing, StoveLabel? label) => (thing.Of ?? Word.Of(ClearanceOf.Stove)) != Word.Of(ClearanceOf.Stove) ? null : 1000 * (Word.Find<StoveSide>(thing.Side) switch
+    {
+        StoveSide.Back => label?.BackM,
+        StoveSide.Front => label?.FrontM,
+        StoveSide.Above => label?.AboveM,
+        StoveSide.Left or StoveSide.Right => label?.SideM,
+        _ => null,
+    });
 
     /// <summary>Things that are too near and scorched.</summary>
     internal IEnumerable<NearThingAnswer> Scorched(RoomPlan plan) => Things.Where((t, i) => plan.Things![i].Scorched == true && t.Clearance.Ok == false);

@@ -60,8 +60,23 @@ public sealed class DemoData(NpgsqlDataSource database)
             }
         }
         await DemoStock.LoadAsync(connection, technicians, now);
+        await WaysAsync(connection, technicians, people[^1], today, now);
         await transaction.CommitAsync();
         await new DemoRound(database, DemoValley.OurFirm).KeepTodayAsync(today);
+    }
+
+    // Who can do what, who is away in three weeks, and what some households ask for.
+    private static async Task WaysAsync(NpgsqlConnection connection, Guid[] technicians, Guid by, DateOnly today, DateTimeOffset now)
+    {
+        string[][] skills = [[.. Word.All<Skill>()], ["roof", "liner", "combustor"], ["roof", "masonry-heater", "combustor"]];
+        await connection.ExecuteAsync("update people set skills = @skills where id = @id", technicians.Select((id, i) => new { id, skills = skills[i] }));
+        var monday = today.AddDays(21 - ((int)today.DayOfWeek + 6) % 7);
+        await connection.ExecuteAsync("insert into absences (id, person_id, first_day, last_day, why, made_at, made_by) values (@id, @who, @monday, @friday, 'course on masonry heaters', @now, @by)",
+            new { id = Guid.CreateVersion7(), who = technicians[1], monday, friday = monday.AddDays(4), now, by });
+        await connection.ExecuteAsync("""
+            update customers set contacts = '[{"whose": "neighbour with the key", "phone": "0555 0177 12", "email": ""}]', note = 'Dog in the yard; ring twice.', wish = '{"when": "mornings", "notOn": ["tuesday"], "coldFrom": null}'
+            where id in (select customer_id from sites order by street desc limit 3)
+            """);
     }
 
     // Every third household has its chimney swept in autumn, with everybody else's; the others come round by and by.

@@ -72,7 +72,7 @@ begin
 end $$;
 create or replace function refuse_signed_visit() returns trigger language plpgsql as $$
 begin
-    if old.state = 'signed' and not (current_setting('grate.forgets', true) = 'yes' and tg_op = 'UPDATE') then
+    if old.state = 'signed' and (tg_op <> 'UPDATE' or current_setting('grate.forgets', true) is distinct from 'yes') then
         raise exception 'a signed visit is never changed' using errcode = 'GR001';
     end if;
     if tg_op = 'UPDATE' and old.state = 'cancelled' and new.state = 'signed' then
@@ -129,7 +129,7 @@ begin
         from appliances a join lived l on l.house = a.site_id where a.id = w.appliance_id and w.taken_at >= l.since and w.taken_at < l.until;
     update visits set complaint = '', asked = '', cancelled_why = case when cancelled_why = '' then '' else 'forgotten' end where id in (select visit from theirs);
     update visit_log set what = 'What the household said is forgotten.' where visit_id in (select visit from theirs) and (what like 'The household asks%' or what like 'Cancelled:%');
-    update household_notes n set text = '', kind = case when jpeg is null then kind else 'note' end, jpeg = null
+    update household_notes n set text = '', kind = case when n.jpeg is null then n.kind else 'note' end, jpeg = null
         from appliances a join lived l on l.house = a.site_id where a.id = n.appliance_id and n.at >= l.since and n.at < l.until and (n.text <> '' or n.jpeg is not null);
     update household_links k set withdrawn_at = now from appliances a join lived l on l.house = a.site_id
         where a.id = k.appliance_id and k.made_at >= l.since and k.made_at < l.until and k.withdrawn_at is null;

@@ -34,6 +34,18 @@ public class ClearanceStationTests
     }
 
     [Fact]
+    public void The_label_in_the_books_counts_where_nothing_else_is_read_on_site()
+    {
+        var at = Histories.At(Histories.Of() with { Stove = Histories.Stove with { Label = new(BackM: 0.4, SideM: 0.6, HearthRM2KW: 0.2) } });
+        Assert.Contains("Every distance that was measured is enough", Histories.Words(_plan.Ask(new([Wall(420)]), at).Sentences), StringComparison.Ordinal);
+        // To the side it asks for more, the pipe it says nothing of, and what is read on site wins.
+        Assert.Equal(180, _plan.Ask(new([Wall(420, side: "left")]), at).Things[0].Clearance.MissingMm);
+        Assert.Equal(37, _plan.Ask(new([Wall(420, of: "single-wall-connector")]), at).Things[0].Clearance.MissingMm);
+        Assert.Equal(80, _plan.Ask(new([Wall(420, 500)]), at).Things[0].Clearance.MissingMm);
+        Assert.Equal(0.2, _hearth.Ask(new([new("brick", 100)]), at).Reckoned.Resistance!.RequiredM2KW);
+    }
+
+    [Fact]
     public void Scorched_and_too_near_is_a_stop_until_it_is_measured_far_enough()
     {
         var bad = new RoomPlan([Wall(420, scorched: true)]);

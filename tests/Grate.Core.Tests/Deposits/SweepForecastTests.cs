@@ -32,6 +32,17 @@ public class SweepForecastTests
     }
 
     [Fact]
+    public void A_firm_that_sweeps_by_quarters_comes_after_ninety_one_days_of_use()
+    {
+        SweepForecastAnswer Quarterly(string swept, params double[] monthlyC) => Calculation.Answered(e => SweepForecastAnswer.To(_worked with { LastSweep = Day(swept), MonthlyMeanC = monthlyC.Length > 0 ? monthlyC : null }, e, SweepSchool.Quarterly));
+        // In an ordinary climate nothing heats in July and August: 91 days from 1 September are the end of November.
+        Assert.Equal((Day("2026-12-01"), SweepBound.Quarter), (Quarterly("2026-07-01").NextSweep, Quarterly("2026-07-01").Bound));
+        Assert.Equal(Day("2027-04-02"), Quarterly("2027-01-01").NextSweep);
+        // Where every day is cold, every day counts.
+        Assert.Equal(Day("2026-09-30"), Quarterly("2026-07-01", [.. Enumerable.Repeat(5d, 12)]).NextSweep);
+    }
+
+    [Fact]
     public void Worked_case_swept_in_december_moves_to_the_season()
     {
         var answer = Ask(_worked with { LastSweep = Day("2026-12-15") });

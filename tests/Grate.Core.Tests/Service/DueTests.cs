@@ -31,6 +31,28 @@ public class DueTests
     }
 
     [Fact]
+    public void Another_stove_on_a_flue_asks_for_a_look_through_it_until_it_was_seen()
+    {
+        var replaced = Histories.Of() with { Stove = Histories.Stove with { FlueLook = new(Day("2026-11-01"), "another stove on it") } };
+        var look = Assert.Single(Tasks(replaced), t => t.Kind == DueKind.LookAgain);
+        Assert.Equal(("flue", Day("2026-11-01")), (look.Part, look.By));
+        Assert.Contains("camera: another stove on it on 1 Nov 2026", look.Reason, StringComparison.Ordinal);
+        StoveHistory Seen(string day) => replaced with { Earlier = [Saw(day, "2027-03-01", new PartFound("sweep", "flue", Condition.Sound))] };
+        Assert.Contains(Tasks(Seen("2026-10-30")), t => t.Kind == DueKind.LookAgain);
+        Assert.DoesNotContain(Tasks(Seen("2026-11-20")), t => t.Kind == DueKind.LookAgain);
+    }
+
+    [Fact]
+    public void The_firms_month_of_heating_is_before_which_it_sweeps()
+    {
+        var swept = Histories.Of(Histories.Swept(Day("2026-01-10"), 2, 0));
+        DueTask Sweep(StoveHistory history) => Assert.Single(Tasks(history), t => t.Kind == DueKind.Sweep);
+        Assert.Contains("before the heating season", Sweep(swept with { Ways = FirmWays.Ordinary with { SeasonMonth = 12 } }).Reason, StringComparison.Ordinal);
+        Assert.Equal(Day("2026-12-01"), Sweep(swept with { Ways = FirmWays.Ordinary with { SeasonMonth = 12 } }).By);
+        Assert.Contains("once per quarter of use", Sweep(swept with { Ways = FirmWays.Ordinary with { Sweeping = "quarterly" } }).Reason, StringComparison.Ordinal);
+    }
+
+    [Fact]
     public void Inspection_a_quarter_early_to_a_month_late()
     {
         // Handbook 10, worked case: inspected 2028-02-29, due 2029-02-28.

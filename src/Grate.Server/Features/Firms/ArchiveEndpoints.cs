@@ -22,7 +22,7 @@ public static class ArchiveEndpoints
             .Produces(204).ProducesValidationProblem().ProducesProblem(409).ProducesProblem(413);
     }
 
-    private static async Task<IResult> ReadAsync(HttpRequest request, ClaimsPrincipal user, ArchiveStore archives, NightlyRun night, TimeProvider clock)
+    private static async Task<IResult> ReadAsync(HttpRequest request, ClaimsPrincipal user, ArchiveStore archives, NightlyRun night, SessionTickets tickets, TimeProvider clock)
     {
         JsonDocument archive;
         try
@@ -46,6 +46,8 @@ public static class ArchiveEndpoints
                     default:
                         // What is due is computed from what came in, not read back.
                         await night.RunAsync(CancellationToken.None);
+                        // Who read it back is somebody of the archive from now on.
+                        await tickets.SignOutAsync(user);
                         return TypedResults.NoContent();
                 }
             }
