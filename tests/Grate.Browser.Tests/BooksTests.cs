@@ -92,6 +92,17 @@ public partial class BooksTests(GrateApp app) : IClassFixture<GrateApp>
         browser.SeeText("Taken as usual: is it so?");
         browser.Click(By.XPath("//button[@aria-label='It is so: the flue: a usual system, not measured']"));
         browser.Until(() => browser.Text.Contains("a usual system, not measured", StringComparison.Ordinal) ? null : "gone", "it is still asked");
+        // The first visit is made and signed: every step done, what was left out with its reason.
+        foreach (var step in (string[])["booking", "load", "arrive", "cold-checks", "open-up", "sweep", "inside", "back-together", "air", "hot-test", "agree"])
+        {
+            browser.Step(step);
+            browser.Tap(By.XPath("//button[.='Done, next step']"));
+        }
+        browser.Step("next");
+        browser.GiveReasons("first look only");
+        browser.Click(By.XPath("//button[.='Sign and finish']"));
+        browser.Click(By.XPath("//button[.='Yes, sign it']"));
+        browser.SeeText("It is never changed");
         Assert.Empty(browser.Complaints());
     }
 
@@ -166,6 +177,24 @@ public partial class BooksTests(GrateApp app) : IClassFixture<GrateApp>
         ScreenTests.AssertAccessible(browser, "household");
         Assert.True((long)browser.Script("return document.documentElement.scrollWidth")! <= 390);
         Assert.Equal("0555 0100 99", app.Scalar<string>($"select phone from customers where id = '{id}'"));
+        // Another number and a wish are kept; a moved visit is held against it.
+        browser.Tap(By.XPath("//button[.='Another number']"));
+        browser.Script("document.querySelectorAll('fieldset input')[0].focus()");
+        browser.Press("neighbour with the key");
+        browser.Press(Keys.Tab + "0555 0100 98");
+        browser.Pick("Mornings");
+        browser.Click(By.XPath("//button[.='Keep it']"));
+        browser.Until(() => app.Scalar<string>($"select coalesce(contacts->0->>'phone', '') || (wish->>'when') from customers where id = '{id}'") == "0555 0100 98mornings" ? "kept" : null, "the number was not kept");
+        // The house passes to somebody else, who is told of on a page of their own.
+        app.Scalar<long>($"with v as (update visits set state = 'cancelled' where state = 'open' and appliance_id in (select a.id from appliances a join sites s on s.id = a.site_id where s.customer_id = '{id}') returning 1) select count(*) from v");
+        browser.Tap(By.XPath("//summary[contains(., 'Joined, moved out')]"));
+        browser.See(By.CssSelector("[id^=next-name]")).SendKeys("Ravenglass household");
+        ScreenTests.AssertAccessible(browser, "household that passes");
+        Assert.True((long)browser.Script("return document.documentElement.scrollWidth")! <= 390);
+        browser.Tap(By.XPath("//button[.='Moved out']"));
+        browser.See(By.XPath("//h1[.='Ravenglass household']"));
+        browser.SeeText("lived here");
+        Assert.Equal(1, app.Scalar<long>($"select count(*) from house_passages where from_customer = '{id}'"));
         browser.Go("/call");
         ScreenTests.AssertAccessible(browser, "call");
         browser.SignIn();

@@ -65,7 +65,7 @@ public sealed class DemoData(NpgsqlDataSource database)
         await new DemoRound(database, DemoValley.OurFirm).KeepTodayAsync(today);
     }
 
-    // Who can do what, who is away in three weeks, and what some households ask for.
+    // Who can do what, who called, who is away in three weeks, and what some households ask for.
     private static async Task WaysAsync(NpgsqlConnection connection, Guid[] technicians, Guid by, DateOnly today, DateTimeOffset now)
     {
         string[][] skills = [[.. Word.All<Skill>()], ["roof", "liner", "combustor"], ["roof", "masonry-heater", "combustor"]];
@@ -73,6 +73,17 @@ public sealed class DemoData(NpgsqlDataSource database)
         var monday = today.AddDays(21 - ((int)today.DayOfWeek + 6) % 7);
         await connection.ExecuteAsync("insert into absences (id, person_id, first_day, last_day, why, made_at, made_by) values (@id, @who, @monday, @friday, 'course on masonry heaters', @now, @by)",
             new { id = Guid.CreateVersion7(), who = technicians[1], monday, friday = monday.AddDays(4), now, by });
+        await connection.ExecuteAsync("update firm set ways = @ways::jsonb", new { ways = System.Text.Json.JsonSerializer.Serialize(FirmWays.Ordinary with { Home = DemoValley.Home }, CoreJson.Default.FirmWays) });
+        var calling = (await connection.QueryAsync<Guid>("select a.id from appliances a where not exists (select from safety_stops t where t.appliance_id = a.id) order by a.id desc limit 3")).ToList();
+        (string Words, bool Urgent, string Wish, string Told)[] calls =
+        [
+            ("Smoke comes into the room since yesterday, at every opening of the door", true, "any time", "{\"smoke-reload\": true}"),
+            ("The glass goes black overnight, and there is no holding the fire until morning", false, "mornings", "{\"glass-black\": true}"),
+            ("A brick at the back is broken in two", false, "not on a Friday", "{}"),
+        ];
+        await connection.ExecuteAsync("""
+            insert into calls (id, appliance_id, words, urgent, wish, minutes, told, taken_at, taken_by) values (@id, @stove, @Words, @Urgent, @Wish, 60, @Told::jsonb, @at, @by)
+            """, calls.Zip(calling, (call, stove) => new { id = Guid.CreateVersion7(), stove, call.Words, call.Urgent, call.Wish, call.Told, at = now.AddMinutes(-40), by }));
         await connection.ExecuteAsync("""
             update customers set contacts = '[{"whose": "neighbour with the key", "phone": "0555 0177 12", "email": ""}]', note = 'Dog in the yard; ring twice.', wish = '{"when": "mornings", "notOn": ["tuesday"], "coldFrom": null}'
             where id in (select customer_id from sites order by street desc limit 3)

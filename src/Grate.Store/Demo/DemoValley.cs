@@ -37,6 +37,8 @@ internal static class DemoValley
 
     public const double StoreyM = 2.6;
 
+    public static readonly Whereabouts Home = new(47.10, 10.20, 640);
+
     public static readonly Firm OurFirm = new(FirmName, Place, TimeZone, 12, ServiceHoursWeek, true);
 
     public const string Password = "draught-and-ember";

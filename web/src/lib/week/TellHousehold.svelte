@@ -12,7 +12,7 @@
   let { id, kinds, ontold }: Props = $props();
 
   let texts = $state<Schema["TextAnswer"][]>([]);
-  let language = $state("en");
+  let language = $state("");
   let said = $state("");
   let failed = $state<string[]>([]);
   let sending = $state(false);
@@ -25,7 +25,7 @@
   async function tell(kind: Kind) {
     sending = true;
     const answer = await reply(
-      api.POST("/api/visits/{id}/messages", { params: { path: { id } }, body: { kind, language } }),
+      api.POST("/api/visits/{id}/messages", { params: { path: { id } }, body: { kind, language: language || null } }),
     );
     sending = false;
     failed = refusals(answer);
@@ -42,7 +42,8 @@
     >
   {/each}
   {#if languages.length > 1}
-    <select class="select min-h-11 w-32" aria-label="In which language" bind:value={language}>
+    <select class="select min-h-11 w-40" aria-label="In which language" bind:value={language}>
+      <option value="">their language</option>
       {#each languages as [code, name] (code)}<option value={code}>{name}</option>{/each}
     </select>
   {/if}
