@@ -29,6 +29,8 @@ namespace Grate.Core;
 [JsonSerializable(typeof(FirmWays))]
 [JsonSerializable(typeof(Suspects))]
 [JsonSerializable(typeof(SuspectsAnswer))]
+[JsonSerializable(typeof(CauseFound))]
+[JsonSerializable(typeof(CauseAnswer))]
 [JsonSerializable(typeof(DueTask[]))]
 [JsonSerializable(typeof(FittingEntry[]))]
 [JsonSerializable(typeof(Obstacle[]))]

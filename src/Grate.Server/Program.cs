@@ -45,7 +45,7 @@ builder.Services.AddNpgsqlDataSource(database, source =>
     source.ConnectionStringBuilder.AutoPrepareMinUsages = 2;
 });
 Database.MapTypes();
-builder.Services.AddSingleton<FirmStore>().AddSingleton<StoveStore>().AddSingleton<VisitStore>().AddSingleton<StationStore>().AddSingleton<HistoryStore>().AddSingleton<DueStore>().AddSingleton<SeasonStore>().AddSingleton<CalendarStore>().AddSingleton<StopStore>().AddSingleton<SealStore>().AddSingleton<StockStore>().AddSingleton<PhotoStore>().AddSingleton<PriceStore>().AddSingleton<HouseholdStore>().AddSingleton<BookStore>().AddSingleton<PlanStore>().AddSingleton<InvitationStore>().AddSingleton<ImportStore>().AddSingleton<MessageStore>().AddSingleton<PassingStore>().AddSingleton<AbsenceStore>().AddSingleton<ArchiveStore>();
+builder.Services.AddSingleton<FirmStore>().AddSingleton<StoveStore>().AddSingleton<VisitStore>().AddSingleton<StationStore>().AddSingleton<HistoryStore>().AddSingleton<DueStore>().AddSingleton<SeasonStore>().AddSingleton<CalendarStore>().AddSingleton<StopStore>().AddSingleton<SealStore>().AddSingleton<StockStore>().AddSingleton<PhotoStore>().AddSingleton<PriceStore>().AddSingleton<HouseholdStore>().AddSingleton<BookStore>().AddSingleton<PlanStore>().AddSingleton<InvitationStore>().AddSingleton<ImportStore>().AddSingleton<MessageStore>().AddSingleton<PassingStore>().AddSingleton<AbsenceStore>().AddSingleton<ArchiveStore>().AddSingleton<TroubleStore>();
 builder.Services.AddSingleton<SetUpCode>().AddSingleton(new Outbox(Path.GetFullPath(builder.Configuration["Outbox:Folder"] ?? "outbox", builder.Environment.ContentRootPath)));
 builder.Services.AddSingleton(Clock.At(builder.Configuration["Clock:At"], builder.Configuration["Clock:Speed"]));
 builder.Services.ConfigureHttpJsonOptions(options => Json.Configure(options.SerializerOptions));
@@ -114,6 +114,7 @@ app.MapImports();
 app.MapWeek();
 app.MapAbsences();
 app.MapCalls();
+app.MapTroubles();
 app.MapMessages();
 
 if (!describing)

@@ -47,6 +47,22 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
             order by v.planned_start desc limit 5) l)
         """;
 
+    // What the firm's closed troubles were, by kind of stove, and how often it says to expect a cause.
+    private const string Closed = """
+        (select coalesce(json_agg(json_build_object('kind', t.kind, 'combustor', t.combustor, 'visits', t.visits, 'causes', t.causes)), '[]') from (
+            select n.kind, n.combustor, max(n.times) filter (where n.name = 'trouble.closed') as visits,
+                coalesce(json_object_agg(substr(n.name, 15), n.times) filter (where n.name like 'trouble.cause.%'), '{}') as causes
+            from (select k.kind, k.combustor, x.name, count(*)::int as times
+                  from station_facts x join visits v on v.id = x.visit_id join appliances k on k.id = v.appliance_id
+                  where x.name like 'trouble.%' and (x.name = 'trouble.closed' or x.name like 'trouble.cause.%') and v.state = 'signed' and v.planned_start < asked.before
+                  group by 1, 2, 3) n
+            group by 1, 2 having max(n.times) filter (where n.name = 'trouble.closed') is not null) t)
+        """;
+
+    private const string Tuned = """
+        (select coalesce(json_object_agg(t.cause, t.prior), '{}') from (select distinct on (cause) cause, prior from trouble_tunes order by cause, at desc, id desc) t where t.prior is not null)
+        """;
+
     /// <summary>A customer of <c>customers c</c> as JSON.</summary>
     internal const string CustomerJson = "json_build_object('id', c.id, 'name', c.name, 'phone', c.phone, 'email', c.email, 'note', c.note, 'contacts', c.contacts, 'language', c.language, 'wish', c.wish)";
 
@@ -92,6 +108,8 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
             'stops', (select coalesce(json_agg(json_build_object('code', t.code, 'setAt', t.set_at) order by t.set_at), '[]')
                 from safety_stops t where t.appliance_id = a.id and t.cleared_at is null),
             'modelLists', {ModelLists},
+            'closed', {Closed},
+            'tuned', {Tuned},
             'learned', (select coalesce(json_agg(to_json(l)), '[]') from (
                 select x.name, percentile_cont(0.5) within group (order by x.value) as median, count(*)::int as visits
                 from (select v.id from visits v join appliances k on k.id = v.appliance_id
@@ -143,7 +161,7 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
             with asked as (
                 select distinct on (f.appliance_id) f.appliance_id as stove, f.id as flue, 'infinity'::timestamptz as before
                 from flue_versions f where f.appliance_id = any(@ids) order by f.appliance_id, f.number desc)
-            select {(reads is null ? Document : Document.Replace(EarlierFacts, "'[]'::json", StringComparison.Ordinal).Replace(ModelLists, "'[]'::json", StringComparison.Ordinal))})::text from asked {Sources}
+            select {(reads is null ? Document : Document.Replace(EarlierFacts, "'[]'::json", StringComparison.Ordinal).Replace(ModelLists, "'[]'::json", StringComparison.Ordinal).Replace(Closed, "'[]'::json", StringComparison.Ordinal))})::text from asked {Sources}
             """, new { ids, learns, steps = StepsInOrder });
         var stoves = documents.Select(d => Read<StoveDocument>(d));
         if (reads is not null)
@@ -205,7 +223,11 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
     private record StoveDocument(DateTimeOffset ReadAt, Firm Firm, Customer Customer, House House, Stove Stove, FlueVersion Flue, IReadOnlyList<EarlierDocument> Earlier,
         IReadOnlyList<StopDocument> Stops, IReadOnlyList<LearnedFact> Learned)
     {
-        // What was signed before there were such lists holds none.
+        // What was signed before there were such lists, or such a record, holds none.
+        public IReadOnlyList<ClosedTroubles>? Closed { get; init; }
+
+        public IReadOnlyDictionary<string, double>? Tuned { get; init; }
+
         public IReadOnlyList<ModelListDocument>? ModelLists { get; init; }
 
         public StoveHistory History() => new(House, Stove, Flue,
@@ -213,6 +235,8 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
             [.. Stops.Select(s => new StandingStop(s.Code, Firm.Day(s.SetAt)))], Learned)
         {
             Ways = Firm.Works,
+            Closed = Closed ?? [],
+            Tuned = Tuned ?? new Dictionary<string, double>(),
             ModelLists = [.. (ModelLists ?? []).Select(m => new ModelList(m.Id, Firm.Day(m.PlannedStart), m.By, m.Facts))],
         };
     }

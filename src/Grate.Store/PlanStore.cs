@@ -219,6 +219,31 @@ public sealed class PlanStore(NpgsqlDataSource database)
         return await connection.QuerySingleOrDefaultAsync<WaitingCall>($"{WaitingColumns} where w.id = @id and w.visit_id is null and w.closed_at is null", new { id });
     }
 
+    /// <summary>Calls that were solved by telephone and are to be looked back at by a day, the longest waiting first.</summary>
+    public async Task<IReadOnlyList<WaitingCall>> LookBacksAsync(DateOnly today)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return [.. await connection.QueryAsync<WaitingCall>($"{WaitingColumns} where w.look_back <= @today and w.looked_back_at is null order by w.look_back, w.taken_at limit 50", new { today })];
+    }
+
+    /// <summary>A call was solved by telephone: it is looked back at on a day.</summary>
+    /// <returns>False if it waits no more.</returns>
+    public async Task<bool> SolveAsync(Guid id, string why, DateOnly lookBack, DateTimeOffset at)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return await connection.ExecuteAsync("update calls set closed_at = @at, closed_why = @why, solved = true, look_back = @lookBack where id = @id and closed_at is null", new { id, why, lookBack, at }) == 1;
+    }
+
+    /// <summary>A call was looked back at: it helped, or it waits for a day again.</summary>
+    /// <returns>False if nobody has to look back at it.</returns>
+    public async Task<bool> LookedBackAsync(Guid id, bool helped, DateTimeOffset at)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return await connection.ExecuteAsync($"""
+            update calls set looked_back_at = @at{(helped ? "" : ", closed_at = null, closed_why = '', solved = false")} where id = @id and look_back is not null and looked_back_at is null
+            """, new { id, at }) == 1;
+    }
+
     /// <summary>A call became a visit, or needs none.</summary>
     /// <returns>False if it waits no more.</returns>
     public async Task<bool> SettleAsync(Guid id, Guid? visitId, string why, DateTimeOffset at)

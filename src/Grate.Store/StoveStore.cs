@@ -23,29 +23,50 @@ public sealed class StoveStore(NpgsqlDataSource database)
     public async Task<IReadOnlyList<StoveLine>> SearchAsync(IReadOnlyList<string> words, int offset)
     {
         await using var connection = await database.OpenConnectionAsync();
-        var patterns = words.Select(w => $"%{w.Replace("\\", "\\\\").Replace("%", "\\%").Replace("_", "\\_")}%").ToArray();
-        return await FoundAsync(connection, "select appliance_id, words as rank from stove_search where words like all (@patterns) order by words limit @PageSize offset @offset", new { patterns, PageSize, offset });
+        var values = new DynamicParameters(new { PageSize, offset });
+        // A condition a word: of a list of patterns in one condition no index makes anything.
+        var conditions = words.Select((w, i) => Like($"word{i}", w, values));
+        return await FoundAsync(connection, $"select appliance_id, left(words, 100) as rank from stove_search {Where(conditions)} order by left(words, 100), appliance_id limit @PageSize offset @offset", values);
     }
 
-    /// <summary>Stoves whose words come near every word of the search, as with a letter too many, too few or wrong; the nearest first, one page of them.</summary>
+    /// <summary>
+    /// Stoves whose words come near every word of the search, as with a letter too many, too few, wrong or in the wrong place; the nearest
+    /// first, one page of them. One such error leaves a half of a word as it is, or a third of a long one: by these the index finds what
+    /// comes into question, and of at most a thousand the nearest are taken.
+    /// </summary>
     /// <param name="words">Words in lower case, at least one.</param>
     public async Task<IReadOnlyList<StoveLine>> NearAsync(IReadOnlyList<string> words)
     {
         await using var connection = await database.OpenConnectionAsync();
-        await using var transaction = await connection.BeginTransactionAsync();
-        // The words that tell most are the longest: at 200 000 households the index reads what has their letters alone.
-        await connection.ExecuteAsync($"set local pg_trgm.word_similarity_threshold = {Near}");
-        var longest = words.MaxBy(w => w.Length)!;
-        return await FoundAsync(connection, """
-            select appliance_id, rank from (
-                select s.appliance_id, to_char(1 - (select min(word_similarity(w, s.words)) from unnest(@words) w), '0.000') || s.words as rank, (select min(word_similarity(w, s.words)) from unnest(@words) w) as near
-                from stove_search s where s.words %> @longest) come
-            where near >= @least order by rank limit @PageSize
-            """, new { words = words.ToArray(), longest, PageSize, least = Near });
+        var values = new DynamicParameters(new { words = words.ToArray(), PageSize, Near, MostLookedAt });
+        var conditions = words.Select((w, i) => w.Length < LeastToMistype ? Like($"word{i}", w, values)
+            : $"({string.Join(" or ", Parts(w).Select((part, p) => Like($"word{i}part{p}", part, values)))})");
+        return await FoundAsync(connection, $"""
+            select appliance_id, to_char(1 - near, '0.000') || words as rank from (
+                select appliance_id, words, (select min(word_similarity(w, words)) from unnest(@words) w) as near from (
+                    select appliance_id, words from stove_search {Where(conditions)} limit @MostLookedAt) come) nearest
+            where near >= @Near order by rank limit @PageSize
+            """, values);
     }
 
     // Share of a word's threes of letters that have to be there: one wrong letter in six leaves about half of them.
     private const double Near = 0.45;
+
+    private const int LeastToMistype = 4, LongWord = 9, MostLookedAt = 1000;
+
+    private static IEnumerable<string> Parts(string word)
+    {
+        var parts = word.Length >= LongWord ? 3 : 2;
+        return Enumerable.Range(0, parts).Select(p => word[(p * word.Length / parts)..((p + 1) * word.Length / parts)]);
+    }
+
+    private static string Where(IEnumerable<string> conditions) => conditions.ToList() is { Count: > 0 } some ? $"where {string.Join(" and ", some)}" : "";
+
+    private static string Like(string name, string text, DynamicParameters values)
+    {
+        values.Add(name, $"%{text.Replace("\\", "\\\\").Replace("%", "\\%").Replace("_", "\\_")}%");
+        return $"words like @{name}";
+    }
 
     private static async Task<IReadOnlyList<StoveLine>> FoundAsync(NpgsqlConnection connection, string found, object values) =>
         [.. await connection.QueryAsync<StoveLine>($"""
@@ -61,7 +82,7 @@ public sealed class StoveStore(NpgsqlDataSource database)
                 select v.planned_start, v.next_inspection from visits v
                 where v.appliance_id = a.id and v.state = 'signed'
                 order by v.planned_start desc limit 1) last on true
-            order by f.rank
+            order by f.rank, f.appliance_id
             """, values)];
 
     /// <summary>Whether there is such a stove.</summary>

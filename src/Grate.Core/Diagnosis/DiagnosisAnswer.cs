@@ -73,12 +73,15 @@ public sealed record DiagnosisAnswer(IReadOnlyList<CauseStanding> Causes, double
     private const int Shown = 3;
 
     /// <summary>Answers a question.</summary>
+    /// <param name="entry">The question.</param>
+    /// <param name="errors">Takes the refusals.</param>
+    /// <param name="tuned">How often a firm expects a cause, where it says otherwise than the table.</param>
     /// <returns>The answer, or null with sentences in <paramref name="errors"/>.</returns>
-    public static DiagnosisAnswer? To(DiagnosisEntry entry, EntryErrors errors)
+    public static DiagnosisAnswer? To(DiagnosisEntry entry, EntryErrors errors, IReadOnlyDictionary<string, double>? tuned = null)
     {
         if (entry.Space(errors) is not { } space)
             return null;
-        var (known, priors) = (entry.Read(space, errors), entry.Priors(space, errors));
+        var (known, priors) = (entry.Read(space, errors), entry.Priors(space, errors, tuned));
         if (errors.Any)
             return null;
         var before = new Weighing(space, priors);

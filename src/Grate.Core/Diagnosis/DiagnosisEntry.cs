@@ -138,7 +138,7 @@ public sealed record DiagnosisEntry(string? Kind = null, bool? Catalytic = null,
     }
 
     /// <summary>How often each cause of the space is to be expected: prior = (50 p + confirmed)/(50 + applied).</summary>
-    internal double[] Priors(TroubleSpace space, EntryErrors errors)
+    internal double[] Priors(TroubleSpace space, EntryErrors errors, IReadOnlyDictionary<string, double>? tuned = null)
     {
         foreach (var (code, seen) in ClosedVisits ?? new Dictionary<string, ClosedVisits?>())
         {
@@ -148,7 +148,7 @@ public sealed record DiagnosisEntry(string? Kind = null, bool? Catalytic = null,
             else if (seen is not { Confirmed: >= 0, Applied: >= 0 and <= MostVisits } || seen.Confirmed > seen.Applied)
                 errors.Add(field, $"Closed visits: confirmed from 0 to applied, applied up to {MostVisits}.");
         }
-        return [.. space.Causes.Select(c => ClosedVisits?.GetValueOrDefault(c.Code) is { Confirmed: { } confirmed, Applied: { } applied } ? Learned(c.Prior, confirmed, applied) : c.Prior)];
+        return [.. space.Causes.Select(c => ClosedVisits?.GetValueOrDefault(c.Code) is { Confirmed: { } confirmed, Applied: { } applied } ? Learned(tuned?.GetValueOrDefault(c.Code, c.Prior) ?? c.Prior, confirmed, applied) : tuned?.GetValueOrDefault(c.Code, c.Prior) ?? c.Prior)];
     }
 
     /// <summary>A prior that moves with what was confirmed: a table's .10 with 4 of 31 is 0.111.</summary>

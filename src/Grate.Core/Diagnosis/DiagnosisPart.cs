@@ -10,7 +10,10 @@ public sealed class DiagnosisPart : IPart
     public string Code => "diagnosis";
 
     /// <inheritdoc/>
-    public IReadOnlyList<IStation> Stations { get; } = [new SuspectsStation()];
+    public IReadOnlyList<IStation> Stations { get; } = [new SuspectsStation(), new CauseStation()];
+
+    /// <inheritdoc/>
+    public IEnumerable<VanItem> Van(VisitContext at) => SuspectsAnswer.Van(at);
 }
 
 /// <summary>What was told and looked at.</summary>
@@ -20,19 +23,25 @@ public sealed record Suspects(IReadOnlyDictionary<string, bool>? Told = null)
     /// <summary>What can be asked of a stove, by its word; what was told and is not among it is refused.</summary>
     public IReadOnlyDictionary<string, Finding> Offered(Stove stove, EntryErrors errors)
     {
-        var (kind, catalytic, plus) = KindOf(stove);
-        var offered = Troubles.OfferedTo(Troubles.FeaturesOf(kind, catalytic).Concat(plus)).ToDictionary(f => f.Code);
+        var offered = Troubles.OfferedTo(FeaturesOf(stove.Kind, stove.Combustor)).ToDictionary(f => f.Code);
         foreach (var code in (Told ?? new Dictionary<string, bool>()).Keys.Where(c => !offered.ContainsKey(c)))
             errors.Add($"told.{code[..Math.Min(code.Length, 40)]}", "This is not asked of this stove.");
         return offered;
     }
 
-    /// <summary>A stove as the table of troubles knows it.</summary>
-    internal static (string Kind, bool Catalytic, string[] Plus) KindOf(Stove stove)
+    /// <summary>Features of a stove as the table of troubles knows it.</summary>
+    internal static IReadOnlyCollection<string> FeaturesOf(string kind, bool combustor)
     {
-        var kind = Troubles.Kinds.Contains(stove.Kind) ? stove.Kind : "steel";
-        var catalytic = stove.Combustor && Troubles.CatalyticKinds.Contains(kind);
-        return (kind, catalytic, stove.Combustor && !catalytic ? ["combustor", "bypass"] : []);
+        var (known, catalytic, plus) = KindOf(kind, combustor);
+        return [.. Troubles.FeaturesOf(known, catalytic), .. plus];
+    }
+
+    /// <summary>A stove as the table of troubles knows it.</summary>
+    internal static (string Kind, bool Catalytic, string[] Plus) KindOf(string stove, bool combustor)
+    {
+        var kind = Troubles.Kinds.Contains(stove) ? stove : "steel";
+        var catalytic = combustor && Troubles.CatalyticKinds.Contains(kind);
+        return (kind, catalytic, combustor && !catalytic ? ["combustor", "bypass"] : []);
     }
 }
 
@@ -43,7 +52,10 @@ public sealed record Suspects(IReadOnlyDictionary<string, bool>? Told = null)
 /// <param name="Prior">Share before a word was said.</param>
 /// <param name="For">What speaks for it.</param>
 /// <param name="Against">What speaks against it.</param>
-public sealed record Suspect(string Cause, string Wrong, int Percent, double Prior, IReadOnlyList<string> For, IReadOnlyList<string> Against);
+/// <param name="Raised">Whether what was found raised it well above what was to be expected.</param>
+/// <param name="Part">Part of the drawings where it sits; empty where there is none.</param>
+/// <param name="Remedy">What cures it.</param>
+public sealed record Suspect(string Cause, string Wrong, int Percent, double Prior, IReadOnlyList<string> For, IReadOnlyList<string> Against, bool Raised, string Part, string Remedy);
 
 /// <summary>A question.</summary>
 /// <param name="Finding">Its finding.</param>
@@ -62,7 +74,9 @@ public sealed record SuspectKnown(string Finding, string Ask, string Found, stri
 /// <param name="Minutes">Minutes it takes.</param>
 /// <param name="Hot">Whether a fire is needed.</param>
 /// <param name="Then">What it would be after each outcome.</param>
-public sealed record SuspectTest(IReadOnlyList<SuspectQuestion> Looks, double Minutes, bool Hot, IReadOnlyList<string> Then);
+/// <param name="Step">Step in which it is measured; null where it is a look that is ticked here.</param>
+/// <param name="Station">And the station.</param>
+public sealed record SuspectTest(IReadOnlyList<SuspectQuestion> Looks, double Minutes, bool Hot, IReadOnlyList<string> Then, string? Step, string? Station);
 
 /// <summary>What it may be.</summary>
 /// <param name="Causes">Causes from 3 % on, the likeliest first.</param>
@@ -73,8 +87,9 @@ public sealed record SuspectTest(IReadOnlyList<SuspectQuestion> Looks, double Mi
 /// <param name="Questions">Every question that can be asked of this stove.</param>
 /// <param name="Tests">The best three tests.</param>
 /// <param name="Sentences">In words.</param>
+/// <param name="ByTelephone">What to tell them where it can be solved by telephone; null where it cannot.</param>
 public sealed record SuspectsAnswer(IReadOnlyList<Suspect> Causes, int Others, int None, IReadOnlyList<SuspectKnown> Known, IReadOnlyList<SuspectQuestion> Next, IReadOnlyList<SuspectQuestion> Questions,
-    IReadOnlyList<SuspectTest> Tests, IReadOnlyList<Sentence> Sentences) : IReckoned
+    IReadOnlyList<SuspectTest> Tests, IReadOnlyList<Sentence> Sentences, string? ByTelephone) : IReckoned
 {
     /// <summary>Causes under this are counted, not named.</summary>
     public static readonly Limit Named = Limit.Assumed(0.03, "", "a list that is read to its end");
@@ -84,6 +99,12 @@ public sealed record SuspectsAnswer(IReadOnlyList<Suspect> Causes, int Others, i
 
     /// <summary>A complaint of which more than this stays unexplained lies outside the list.</summary>
     public static readonly Limit Unexplainable = Limit.Assumed(0.5, "", "more likely something else than anything here");
+
+    /// <summary>A cause that is so many times as likely as before anything was found is raised.</summary>
+    public static readonly Limit WellRaised = Limit.Assumed(1.5, "times", "half as likely again is worth a look");
+
+    /// <summary>What is carried saves so many minutes of a second drive at least, in the mean.</summary>
+    public static readonly Limit WorthCarrying = Limit.Assumed(2, "min", "a part that is loaded, carried in and brought back");
 
     private const string CoAlarm = "co-alarm";
 
@@ -99,15 +120,26 @@ public sealed record SuspectsAnswer(IReadOnlyList<Suspect> Causes, int Others, i
         var offered = told.Offered(at.Stove, errors);
         if (errors.Any)
             return null;
+        return Weigh(told, at, offered, true, errors) is not var (answer, known, findings) ? null : Of(told, answer, known, findings, offered);
+    }
+
+    /// <summary>One weighing of a stove: by what was told, and by everything that is known.</summary>
+    internal static (DiagnosisAnswer Answer, IReadOnlyList<KnownFinding> Known, IReadOnlyDictionary<string, FindingTold> Findings)? Weigh(
+        Suspects told, VisitContext at, IReadOnlyDictionary<string, Finding> offered, bool proposals, EntryErrors errors)
+    {
         // What somebody says outweighs what the drawing lets expect.
         var known = KnownFindings.Of(at).Where(k => offered.ContainsKey(k.Finding) && told.Told?.ContainsKey(k.Finding) != true).GroupBy(k => k.Finding).Select(g => g.Last())
             .Where(k => k.Told.Word is null || offered[k.Finding].When == FindingWhen.Cold).ToList();
         var findings = known.ToDictionary(k => k.Finding, k => k.Told);
         foreach (var (code, yes) in told.Told ?? new Dictionary<string, bool>())
             findings[code] = new(yes);
-        var (kind, catalytic, plus) = Suspects.KindOf(at.Stove);
-        if (DiagnosisAnswer.To(new DiagnosisEntry(kind, catalytic, plus, Findings: findings, FireAllowed: at.History.Stops.Count == 0), errors) is not { } answer)
-            return null;
+        var (kind, catalytic, plus) = Suspects.KindOf(at.Stove.Kind, at.Stove.Combustor);
+        var entry = new DiagnosisEntry(kind, catalytic, plus, Findings: findings, FireAllowed: at.History.Stops.Count == 0 && told.Told?.GetValueOrDefault(CoAlarm) != true, ClosedVisits: TroubleRecord.LearnedAt(at.History.Closed), Proposals: proposals);
+        return DiagnosisAnswer.To(entry, errors, at.History.Tuned) is { } answer ? (answer, known, findings) : null;
+    }
+
+    private static SuspectsAnswer Of(Suspects told, DiagnosisAnswer answer, IReadOnlyList<KnownFinding> known, IReadOnlyDictionary<string, FindingTold> findings, IReadOnlyDictionary<string, Finding> offered)
+    {
         var causes = Troubles.Causes.ToDictionary(c => c.Code);
         SuspectQuestion Ask(string finding) => new(finding, offered[finding].When == FindingWhen.Phone ? offered[finding].Ask : Capital(offered[finding].Spoken));
         // A no speaks, too, and says so.
@@ -115,14 +147,41 @@ public sealed record SuspectsAnswer(IReadOnlyList<Suspect> Causes, int Others, i
         return new(
             [
                 .. answer.Causes.Where(c => c.Probability >= Named.Value)
-                    .Select(c => new Suspect(c.Cause, causes[c.Cause].Wrong, Percent(c.Probability), c.Prior, [.. c.For.Select(Name)], [.. c.Against.Select(Name)])),
+                    .Select(c => new Suspect(c.Cause, causes[c.Cause].Wrong, Percent(c.Probability), c.Prior, [.. c.For.Select(Name)], [.. c.Against.Select(Name)],
+                        c.Probability >= WellRaised.Value * c.Prior, PartOf(c.Cause), causes[c.Cause].Remedy)),
             ],
             answer.Causes.Count(c => c.Probability < Named.Value), Percent(answer.None),
             [.. known.Select(k => new SuspectKnown(k.Finding, Capital(offered[k.Finding].Spoken), Found(k.Told), k.Source))],
             [.. answer.Questions.Select(q => Ask(q.Findings[0]))], [.. offered.Values.Where(f => f.When == FindingWhen.Phone).Select(f => new SuspectQuestion(f.Code, f.Ask))],
-            [.. answer.Tests.Select(t => new SuspectTest([.. t.Findings.Select(Ask)], t.Minutes, offered[t.Findings[0]].When == FindingWhen.Hot, [.. Then(t, causes, offered)]))],
-            Words(answer, told, causes, offered));
+            [.. answer.Tests.Select(t => new SuspectTest([.. t.Findings.Select(Ask)], t.Minutes, offered[t.Findings[0]].When == FindingWhen.Hot, [.. Then(t, causes, offered)],
+                PlaceOf(t)?.Step, PlaceOf(t)?.Station))],
+            Words(answer, told, causes, offered), Telephone(answer, told) ? causes[answer.Causes[0].Cause].Remedy : null);
     }
+
+    /// <summary>What a stove's suspects would take from the van: each is carried where its chance times the drive that it saves is worth it.</summary>
+    internal static IEnumerable<VanItem> Van(VisitContext at)
+    {
+        var (told, errors) = (new Suspects(TroubleFacts.Told(at)), new EntryErrors());
+        if (told.Told is not { Count: > 0 } || Weigh(told, at, told.Offered(at.Stove, new EntryErrors()), false, errors) is not var (answer, _, _))
+            yield break;
+        // There and back; where nobody knows the way, the plain rule's half an hour.
+        const double usual = 30;
+        var drive = at.History.Ways.Home is { } home ? 2 * Road.Minutes(home.Latitude, home.Longitude, at.House.Latitude, at.House.Longitude) : usual;
+        var causes = Troubles.Causes.ToDictionary(c => c.Code);
+        foreach (var cause in answer.Causes.Where(c => c.Probability >= WellRaised.Value * c.Prior && c.Probability * drive >= WorthCarrying.Value))
+        {
+            if (TroublePlaces.OfCause.TryGetValue(cause.Cause, out var place) && place.Takes.Length > 0)
+                yield return new VanItem(place.Takes, $"{causes[cause.Cause].Wrong}, {Percent(cause.Probability)} %: it would save a second drive of {drive:0} min");
+        }
+    }
+
+    private static string PartOf(string cause) => TroublePlaces.OfCause.TryGetValue(cause, out var place) ? place.Part : "";
+
+    private static (string Step, string Station)? PlaceOf(ProposedTest test) => test.Findings.Where(TroublePlaces.OfFinding.ContainsKey).Select(f => ((string, string)?)TroublePlaces.OfFinding[f]).FirstOrDefault();
+
+    // A habit or the wood is sure, no alarm sounded, and nothing dangerous is left.
+    private static bool Telephone(DiagnosisAnswer answer, Suspects told) => told.Told?.GetValueOrDefault(CoAlarm) != true && _habits.Contains(answer.Causes[0].Cause) && answer.Causes[0].Probability >= DiagnosisAnswer.Sure.Value
+        && !answer.Causes.Any(c => _dangers.Contains(c.Cause) && c.Probability > Danger.Value);
 
     /// <summary>A probability as it is shown: between 1 and 99 %.</summary>
     public static int Percent(double probability) => (int)Math.Clamp(Math.Round(100 * probability), 1, 99);
@@ -157,11 +216,8 @@ public sealed record SuspectsAnswer(IReadOnlyList<Suspect> Causes, int Others, i
             said.Add(Weight.RuledOut, Say($"“{Capital(offered[finding].Spoken)}” is explained by nothing here ({Percent(share)} %): look outside this list."));
         if (answer.DoesNotFit.Count > 0)
             said.Add(Weight.RuledOut, Say($"Does not fit the rest, ask or look again: {string.Join("; ", answer.DoesNotFit.Select(f => offered[f].Spoken))}."));
-        if (told.Told?.GetValueOrDefault(CoAlarm) != true && _habits.Contains(first.Cause) && first.Probability >= DiagnosisAnswer.Sure.Value
-            && !answer.Causes.Any(c => _dangers.Contains(c.Cause) && c.Probability > Danger.Value))
-        {
+        if (Telephone(answer, told))
             said.Add(Weight.Hint, Say($"This can be solved by telephone: {causes[first.Cause].Remedy}. Ask again in a week whether it helped."));
-        }
         return said.InOrder();
     }
 }
@@ -186,6 +242,9 @@ public sealed class SuspectsStation : Station<Suspects, SuspectsAnswer>
 
     /// <inheritdoc/>
     public override SuspectsAnswer? Answer(Suspects entry, VisitContext at, EntryErrors errors) => SuspectsAnswer.To(entry, at, errors);
+
+    /// <inheritdoc/>
+    public override IEnumerable<Fact> Facts(Suspects entry, SuspectsAnswer answer) => TroubleFacts.Of(entry);
 
     /// <inheritdoc/>
     protected override IEnumerable<ReportBlock> Report(Suspects entry, SuspectsAnswer answer, UnitSystem system)

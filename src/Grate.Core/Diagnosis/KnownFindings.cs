@@ -15,8 +15,8 @@ namespace Grate.Core.Diagnosis;
 public sealed record KnownFinding(string Finding, FindingTold Told, string Source);
 
 /// <summary>
-/// What the drawing, the records and the stations of this visit already say. What an earlier visit found is not counted: the stove
-/// may have been put right since; only what the flue's drawing and a combustor's hours say outlasts a visit.
+/// What the drawing, the records and the stations of this visit already say, each as it was found before anything was done. Of an earlier
+/// visit only what it left counts, and only what nobody does anything to between visits: a plate, the top, a baffle's sag, strips, the house.
 /// </summary>
 public static class KnownFindings
 {
@@ -28,10 +28,17 @@ public static class KnownFindings
         ("latch", "latch-slack"), ("ash-door", "ashdoor-fails"), ("glass", "glass-moves"), ("grate", "grate-bad"), ("channels", "channel-soot"), ("oven-path", "path-soot"), ("intake", "intake-blocked"),
     ];
 
+    private static readonly (string Finding, string Fact, double Scale)[] _outlasting =
+    [
+        ("plate-present", AirFacts.Plate, 1), ("top-exposed", FlueFacts.TopBad, 1), ("baffle-bad", FireboxFacts.BaffleSagShare, 100),
+        ("strip-fails", DoorFacts.StripShare(), 1), ("ashdoor-fails", DoorFacts.StripShare(SealPlace.AshDoor), 1), ("house-negative", FlueFacts.RoomOnPa, -1),
+    ];
+
     /// <summary>Everything that is known, the surest last: of two the later counts.</summary>
     public static IReadOnlyList<KnownFinding> Of(VisitContext at) =>
     [
         .. OfTheDrawing(at),
+        .. OfEarlierVisits(at),
         .. OfTheMarks(at),
         .. OfTheStations(at),
         .. OfTheDraft(at),
@@ -58,8 +65,19 @@ public static class KnownFindings
             yield return new("comb-hours", new(Number: hours), "from the wood burned since it was fitted");
     }
 
+    // As the newest visit that measured it left it.
+    private static IEnumerable<KnownFinding> OfEarlierVisits(VisitContext at)
+    {
+        foreach (var (finding, fact, scale) in _outlasting)
+        {
+            if (at.History.Earlier.LastOrDefault(v => v.Number(fact) is not null || v.Text(fact) is "yes" or "no") is not { } visit)
+                continue;
+            yield return new(finding, visit.Number(fact) is { } number ? new(Number: scale * number) : new(visit.Text(fact) == "yes"), $"visit of {visit.Day:d MMMM yyyy}");
+        }
+    }
+
     private static IEnumerable<KnownFinding> OfTheMarks(VisitContext at) => from mark in _marks
-                                                                            let condition = at.ConditionOf(mark.Part)
+                                                                            let condition = at.FoundConditionOf(mark.Part)
                                                                             where condition is not null
                                                                             select new KnownFinding(mark.Finding, new(Word: Word.Of(condition.Value)), "marked in this visit");
 
@@ -76,22 +94,22 @@ public static class KnownFindings
             if (word is "yes" or "no")
                 known.Add(new(finding, new(word == "yes"), source));
         }
-        Number("wood-wet", 100 * at.Number(FuelFacts.MoistureWet), "your meter, in this visit");
-        Number("deposit-thick", at.Number(DepositFacts.WorstMm), "this sweep");
-        Number("strip-fails", at.Number(DoorFacts.StripShare()), "this visit's strips");
-        Number("ashdoor-fails", at.Number(DoorFacts.StripShare(SealPlace.AshDoor)), "this visit's strips");
-        Number("air-close-fails", at.Number(DoorFacts.CollapseS), "this visit's closed-air test");
-        Number("baffle-bad", 100 * at.Number(FireboxFacts.BaffleSagShare), "this visit's straightedge");
-        Number("cells-blocked", at.Number(CombustorFacts.DarkShare), "this visit's look");
-        Number("cells-dead", at.Number(CombustorFacts.BrokenShare), "this visit's look");
-        Number("house-negative", -at.Number(FlueFacts.RoomOnPa), "this visit's cold checks");
-        Number("intake-blocked", at.Number(AirFacts.DuctLossPa), "the duct as laid");
-        Number("flue-hot", at.Number(FlueFacts.GasC(FiringLevel.Normal)), "this visit's hot test");
-        Yes("glass-moves", at.Text(DoorFacts.GlassMoves), "this visit's look");
-        Yes("glass-black-side", at.Text(DoorFacts.GlassBlackSide), "this visit's look");
-        Yes("intake-blocked", at.Text(AirFacts.IntakeBlocked), "this visit's look");
-        Yes("plate-present", at.Text(AirFacts.Plate), "this visit's look");
-        Yes("top-exposed", at.Text(FlueFacts.TopBad), "this visit's look at the top");
+        Number("wood-wet", 100 * at.FoundNumber(FuelFacts.MoistureWet), "your meter, in this visit");
+        Number("deposit-thick", at.FoundNumber(DepositFacts.WorstMm), "this sweep");
+        Number("strip-fails", at.FoundNumber(DoorFacts.StripShare()), "this visit's strips");
+        Number("ashdoor-fails", at.FoundNumber(DoorFacts.StripShare(SealPlace.AshDoor)), "this visit's strips");
+        Number("air-close-fails", at.FoundNumber(DoorFacts.CollapseS), "this visit's closed-air test");
+        Number("baffle-bad", 100 * at.FoundNumber(FireboxFacts.BaffleSagShare), "this visit's straightedge");
+        Number("cells-blocked", at.FoundNumber(CombustorFacts.DarkShare), "this visit's look");
+        Number("cells-dead", at.FoundNumber(CombustorFacts.BrokenShare), "this visit's look");
+        Number("house-negative", -at.FoundNumber(FlueFacts.RoomOnPa), "this visit's cold checks");
+        Number("intake-blocked", at.FoundNumber(AirFacts.DuctLossPa), "the duct as laid");
+        Number("flue-hot", at.FoundNumber(FlueFacts.GasC(FiringLevel.Normal)), "this visit's hot test");
+        Yes("glass-moves", at.FoundText(DoorFacts.GlassMoves), "this visit's look");
+        Yes("glass-black-side", at.FoundText(DoorFacts.GlassBlackSide), "this visit's look");
+        Yes("intake-blocked", at.FoundText(AirFacts.IntakeBlocked), "this visit's look");
+        Yes("plate-present", at.FoundText(AirFacts.Plate), "this visit's look");
+        Yes("top-exposed", at.FoundText(FlueFacts.TopBad), "this visit's look at the top");
         return known;
     }
 

@@ -1,5 +1,3 @@
-using Grate.Core.Flue;
-
 namespace Grate.Core.Places;
 
 /// <summary>What not everybody who goes out can do.</summary>

@@ -24,6 +24,13 @@ public sealed record EarlierVisit(
 /// <param name="Facts">The list.</param>
 public sealed record ModelList(Guid Id, DateOnly Day, string By, IReadOnlyList<Fact> Facts);
 
+/// <summary>Troubles that were closed at stoves of a kind.</summary>
+/// <param name="Kind">Word of the kind.</param>
+/// <param name="Combustor">Whether they have a combustor.</param>
+/// <param name="Visits">How many visits closed one.</param>
+/// <param name="Causes">How often each cause was it, by its word.</param>
+public sealed record ClosedTroubles(string Kind, bool Combustor, int Visits, IReadOnlyDictionary<string, int> Causes);
+
 /// <summary>A stop that stands on a stove.</summary>
 /// <param name="Code">Its word.</param>
 /// <param name="Day">Day it was set.</param>
@@ -41,6 +48,12 @@ public sealed record StoveHistory(House House, Stove Stove, FlueVersion Flue, IR
 {
     /// <summary>How the firm works.</summary>
     public FirmWays Ways { get; init; } = FirmWays.Ordinary;
+
+    /// <summary>What the firm's closed troubles were, by kind of stove.</summary>
+    public IReadOnlyList<ClosedTroubles> Closed { get; init; } = [];
+
+    /// <summary>How often the firm expects a cause, by its word, where it says otherwise than the shipped table.</summary>
+    public IReadOnlyDictionary<string, double> Tuned { get; init; } = new Dictionary<string, double>();
 
     /// <summary>Lists of taking apart that were kept for this model of stove, newest first.</summary>
     public IReadOnlyList<ModelList> ModelLists { get; init; } = [];
@@ -108,6 +121,15 @@ public sealed record VisitContext(StoveHistory History, DateOnly Day, DateOnly T
 
     /// <summary>A word found in this visit.</summary>
     public string? Text(string name) => Last(name)?.Word;
+
+    /// <summary>A number as it was found, before anything was done: the earliest step's; null where none was.</summary>
+    public double? FoundNumber(string name) => Facts.Where(f => f.Name == name).MinBy(f => VisitSteps.NumberOf(f.Step))?.Value;
+
+    /// <summary>A word as it was found, before anything was done.</summary>
+    public string? FoundText(string name) => Facts.Where(f => f.Name == name).MinBy(f => VisitSteps.NumberOf(f.Step))?.Word;
+
+    /// <summary>Condition of a part as it was found, before anything was done: the earliest step's that saw it; null where it was not marked.</summary>
+    public Condition? FoundConditionOf(string part) => Found.Where(f => f.Part == part).OrderBy(f => f.Condition == Condition.NotSeen).ThenBy(f => VisitSteps.NumberOf(f.Step)).FirstOrDefault()?.Condition;
 
     /// <summary>A number typed at another station of this visit, with its source; null where none was.</summary>
     public Known? Known(string name, string station) => Last(name) is { Value: { } value } fact ? new Known(value, $"{station}, {fact.At:HH:mm}") : null;

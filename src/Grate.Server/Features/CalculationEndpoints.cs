@@ -39,7 +39,7 @@ public static class CalculationEndpoints
         calculations.MapPost("/overnight", (OvernightEntry entry) => Answer(entry, OvernightAnswer.To)).Answers<OvernightAnswer>();
         calculations.MapPost("/hearth", (HearthEntry entry) => Answer(entry, HearthAnswer.To)).Answers<HearthAnswer>();
         calculations.MapPost("/surface", (SurfaceEntry entry) => Answer(entry, SurfaceAnswer.To)).Answers<SurfaceAnswer>();
-        calculations.MapPost("/diagnosis", (DiagnosisEntry entry) => Answer(entry, DiagnosisAnswer.To)).Answers<DiagnosisAnswer>();
+        calculations.MapPost("/diagnosis", (DiagnosisEntry entry) => Answer(entry, (e, errors) => DiagnosisAnswer.To(e, errors))).Answers<DiagnosisAnswer>();
         calculations.MapPost("/parts-order", (PartsOrderEntry entry) => Answer(entry, PartsOrderAnswer.To)).Answers<PartsOrderAnswer>();
         calculations.MapPost("/round", (RoundEntry entry, IRoundSolver solver) => Answer(entry, (asked, errors) => RoundAnswer.To(asked, errors, solver))).Answers<RoundAnswer>();
         calculations.MapPost("/brick-layout", (BrickLayoutEntry entry, IBrickSolver solver) => Answer(entry, (asked, errors) => BrickLayoutAnswer.To(asked, errors, solver))).Answers<BrickLayoutAnswer>();

@@ -51,6 +51,9 @@ insert into visit_times select id, technician_id, tstzrange(planned_start, plann
 create trigger times_made after insert on visits for each row execute function keep_visit_times();
 create trigger times_changed after update of technician_id, helpers, planned_start, planned_end, state on visits for each row execute function keep_visit_times();
 
+-- Pages of a search come in one order, however many rows there are.
+create index stove_search_order on stove_search (left(words, 100), appliance_id);
+
 -- Everybody's number finds the household.
 create or replace function stove_words(appliance uuid) returns void language sql as $$
     insert into stove_search (appliance_id, words)

@@ -55,6 +55,22 @@ public class KnownFindingsTests
     }
 
     [Fact]
+    public void What_was_found_counts_not_what_was_left_and_what_an_earlier_visit_left_counts_until_it_is_measured_again()
+    {
+        var strips = DoorFacts.StripShare();
+        VisitFact Strip(string step, double share) => new(step, "door-strips", strips, share, null, new(10, 0));
+        var renewed = At() with { Facts = [Strip("cold-checks", 0.5), Strip("back-together", 0)] };
+        Assert.Equal(0.5, Of(renewed, "strip-fails")!.Number);
+        // Marked spent, renewed, and marked sound: it was spent.
+        Assert.Equal("spent", Of(At() with { Found = [new("open-up", "baffle", Condition.Spent), new("back-together", "baffle", Condition.Sound)] }, "baffle-bad")!.Word);
+        var at = At();
+        var before = at with { History = at.History with { Earlier = [new(Guid.CreateVersion7(), new(2026, 1, 5), true, null, [new(strips, 0.5), new(strips, 0.05), new(AirFacts.Plate, null, "yes")], [])] } };
+        Assert.Equal(0.05, Of(before, "strip-fails")!.Number);
+        Assert.Equal("visit of 5 January 2026", KnownFindings.Of(before).Single(k => k.Finding == "plate-present").Source);
+        Assert.Equal(0.5, KnownFindings.Of(before with { Facts = renewed.Facts }).Last(k => k.Finding == "strip-fails").Told.Number);
+    }
+
+    [Fact]
     public void The_drawing_answers_for_bends_and_for_what_stands_outside()
     {
         var at = At();

@@ -40,6 +40,7 @@ public class SchemaTests
     [InlineData("nights", 1, """{"told":[{"loadKg":10,"hours":8.5,"coals":"some","inStartC":21.7,"inEndC":18.9,"outStartC":-1,"outEndC":-3}],"wantedHours":9,"wantedInC":20,"wantedOutC":-12,"wantedCoals":"plenty"}""")]
     [InlineData("hot-run", 1, """{"startedAt":"2026-11-20T09:12:00+00:00","pausedAt":null,"pausedS":90,"endedAt":"2026-11-20T10:15:00+00:00","school":"top-down","marks":[{"step":"read5","minute":5,"gasC":120,"draftPa":9.8},{"step":"open-slowly","minute":50,"saw":"puff"}],"samples":[{"minute":5,"gasC":120,"draftPa":9.8}]}""")]
     [InlineData("suspects", 1, """{"told":{"smoke-lighting":true,"smoke-reload":false}}""")]
+    [InlineData("cause", 1, """{"causes":["door-rope"],"outside":false,"minutes":18}""")]
     [InlineData("agreement", 1, """{"name":"A. Hollis","strokes":[[0.1,0.2,0.3,0.4]],"nobodyAtHome":false}""")]
     public void Stored_entry_is_read_and_written_back_the_same(string station, int schema, string stored)
     {

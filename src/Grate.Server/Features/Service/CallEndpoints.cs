@@ -18,7 +18,8 @@ namespace Grate.Server.Features.Service;
 /// <param name="Wish">When they can, up to 200 characters.</param>
 /// <param name="Minutes">How long it will take, 15 to 600; an hour where nothing is said.</param>
 /// <param name="Told">What was asked: finding to yes or no.</param>
-public sealed record CallEntry(Guid Id, Guid ApplianceId, string Words, bool Urgent, string Wish = "", int? Minutes = null, IReadOnlyDictionary<string, bool>? Told = null);
+/// <param name="Solved">Whether it was solved by telephone; only where the suspects say that it can be.</param>
+public sealed record CallEntry(Guid Id, Guid ApplianceId, string Words, bool Urgent, string Wish = "", int? Minutes = null, IReadOnlyDictionary<string, bool>? Told = null, bool Solved = false);
 
 /// <summary>A call becomes a visit.</summary>
 /// <param name="Id">UUIDv7 made by the client, of the visit.</param>
@@ -33,10 +34,14 @@ public sealed record CallPlan(Guid Id, Guid TechnicianId, DateOnly Day, TimeOnly
 /// <param name="Why">1 to 500 characters.</param>
 public sealed record CallClosing(string Why);
 
+/// <summary>What a look back at a call said.</summary>
+/// <param name="Helped">Whether it helped; else it waits for a day again.</param>
+public sealed record LookingBack(bool Helped);
+
 /// <summary>Calls: what may be wrong, and the list of those that wait for a day.</summary>
 public static class CallEndpoints
 {
-    private const int UsualMinutes = 60;
+    private const int UsualMinutes = 60, LookBackDays = 7;
 
     /// <summary>Maps the calls.</summary>
     public static void MapCalls(this WebApplication app)
@@ -45,6 +50,8 @@ public static class CallEndpoints
         var calls = app.MapGroup("/api/calls").RequireAuthorization(Policies.Desk);
         calls.MapPost("", TakeAsync).Produces(204).ProducesValidationProblem().ProducesProblem(409);
         calls.MapPost("/{id:guid}/plan", PlanCallAsync).Produces(204).ProducesValidationProblem().ProducesProblem(404).ProducesProblem(409);
+        calls.MapPost("/{id:guid}/look-back", async (Guid id, LookingBack looking, PlanStore plans, TimeProvider clock) =>
+            await plans.LookedBackAsync(id, looking.Helped, clock.GetUtcNow()) ? TypedResults.NoContent() : Faults.Missing("call to look back at")).Produces(204).ProducesProblem(404);
         calls.MapPost("/{id:guid}/close", CloseAsync).Produces(204).ProducesValidationProblem().ProducesProblem(404);
     }
 
@@ -64,12 +71,25 @@ public static class CallEndpoints
         errors.CheckText("words", call.Words, "What is wrong", 1000, needed: true);
         errors.CheckText("wish", call.Wish, "When they can", 200);
         Planning.CheckMinutes(call.Minutes ?? UsualMinutes, errors);
-        if (!errors.Any && call.Told is { Count: > 0 } && await histories.StoveAsync(call.ApplianceId) is { } known)
-            new Suspects(call.Told).Offered(known.History.Stove, errors);
+        var (now, today, told) = (clock.GetUtcNow(), default(DateOnly), new Suspects(call.Told));
+        SuspectsAnswer? suspects = null;
+        if (!errors.Any && (call.Told is { Count: > 0 } || call.Solved) && await histories.StoveAsync(call.ApplianceId) is { } known)
+        {
+            today = known.Firm.Day(now);
+            told.Offered(known.History.Stove, errors);
+            if (call.Solved && !errors.Any)
+                suspects = SuspectsAnswer.To(told, known.History.On(today, UnitSystem.Metric), errors);
+        }
+        if (call.Solved && !errors.Any && suspects?.ByTelephone is null)
+            errors.Add("solved", "This is not solved by telephone: no habit is sure, or something dangerous is not ruled out.");
         if (errors.Any)
             return Faults.Refused(errors);
-        return await plans.TakeCallAsync(call.Id, call.ApplianceId, call.Words.Trim(), call.Urgent, call.Wish.Trim(), call.Minutes ?? UsualMinutes, JsonSerializer.Serialize(call.Told ?? new Dictionary<string, bool>()), user.PersonId(), clock.GetUtcNow())
-            ? TypedResults.NoContent() : Faults.Refused("applianceId", "There is no such stove, or this call's id was used before for another one.");
+        var taken = await plans.TakeCallAsync(call.Id, call.ApplianceId, call.Words.Trim(), call.Urgent, call.Wish.Trim(), call.Minutes ?? UsualMinutes, JsonSerializer.Serialize(call.Told ?? new Dictionary<string, bool>()), user.PersonId(), now);
+        if (!taken)
+            return Faults.Refused("applianceId", "There is no such stove, or this call's id was used before for another one.");
+        if (call.Solved)
+            await plans.SolveAsync(call.Id, $"Solved by telephone: {suspects!.ByTelephone}.", today.AddDays(LookBackDays), now);
+        return TypedResults.NoContent();
     }
 
     private static async Task<IResult> PlanCallAsync(Guid id, CallPlan plan, ClaimsPrincipal user, VisitStore visits, VisitRecords records, StationStore stations, PlanStore plans, FirmStore firms, PlanDesk desk, TimeProvider clock)

@@ -27,8 +27,9 @@ public sealed record WeekVisit(RoundStop Stop, DateOnly Day, TimeOnly From, Time
 /// <param name="Visits">Visits in order of time.</param>
 /// <param name="Calls">Calls that wait; for the desk alone.</param>
 /// <param name="Away">Who is away in it.</param>
+/// <param name="LookBacks">Calls that were solved by telephone, and are to be asked again whether it helped; for the desk alone.</param>
 public sealed record WeekAnswer(DateOnly Today, DateOnly Monday, FirmWays Ways, IReadOnlyList<DateOnly> WorkDays, IReadOnlyList<Technician> Technicians, IReadOnlyList<WeekVisit> Visits, IReadOnlyList<WaitingCall> Calls,
-    IReadOnlyList<Absence> Away);
+    IReadOnlyList<Absence> Away, IReadOnlyList<WaitingCall> LookBacks);
 
 /// <summary>A visit's plan as it is to be.</summary>
 /// <param name="BaseVersion">Version of the plan that was looked at.</param>
@@ -68,7 +69,8 @@ public static class WeekEndpoints
         var round = await visits.RoundAsync(firm.Span(monday).From, firm.Span(monday.AddDays(6)).Before, user.IsInRole("technician") ? user.PersonId() : null);
         return TypedResults.Ok(new WeekAnswer(today, monday, firm.Works, [.. Enumerable.Range(0, 7).Select(monday.AddDays).Where(firm.Works.WorksOn)], await people.TechniciansAsync(),
             [.. round.Select((s, i) => new WeekVisit(s, firm.Day(s.PlannedStart), firm.Time(s.PlannedStart), firm.Time(s.PlannedEnd), DriveTo(s, i > 0 ? round[i - 1] : null, firm)))],
-            user.IsInRole("technician") ? [] : await plans.WaitingAsync(), await absences.BetweenAsync(monday, monday.AddDays(6))));
+            user.IsInRole("technician") ? [] : await plans.WaitingAsync(), await absences.BetweenAsync(monday, monday.AddDays(6)),
+            user.IsInRole("technician") ? [] : await plans.LookBacksAsync(today)));
     }
 
     private static double? DriveTo(RoundStop stop, RoundStop? before, Firm firm) =>

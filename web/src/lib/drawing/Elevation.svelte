@@ -44,6 +44,8 @@
     /** Condition of a part, or null. */
     conditionOf?: (part: string) => string | null;
     onpart?: (part: string) => void;
+    /** Part that is lit up. */
+    lit?: string;
     answer?: Schema["DraftAnswer"] | null;
     readingPa?: number | null;
     /** Thickness on the wall of each segment, mm; null where none was recorded. */
@@ -69,6 +71,7 @@
     layer,
     conditionOf = () => null,
     onpart,
+    lit = "",
     answer = null,
     readingPa = null,
     depositsMm = null,
@@ -109,7 +112,7 @@
     ];
     const ofTheStove = (tables.all?.marks ?? [])
       .map((m) => m.code)
-      .filter((part) => conditionOf(part) && !along.some((a) => a.part === part))
+      .filter((part) => (conditionOf(part) || part === lit) && !along.some((a) => a.part === part))
       .map((part) => ({ part, at: { acrossM: collar.acrossM, heightM: collar.heightM - stove.collarHeightM / 2 } }));
     const [first, last] = [14, view.height - 52 - 10];
     const all = [...along, ...ofTheStove].sort((a, b) => b.at.heightM - a.at.heightM);
@@ -199,7 +202,16 @@
           onclick={() => onpart?.(mark.part)}
           onkeydown={(e) => e.key === "Enter" && onpart?.(mark.part)}
         >
-          <rect x="-12" y="-13" width={beside - 12} height="26" class="fill-base-200" opacity="0.9" rx="4" />
+          <rect
+            x="-12"
+            y="-13"
+            width={beside - 12}
+            height="26"
+            class="fill-base-200 {lit === mark.part ? 'stroke-primary' : ''}"
+            stroke-width="2.5"
+            opacity="0.9"
+            rx="4"
+          />
           <ConditionMark condition={condition ?? "none"} />
           <text x="13" y="4.5" class="fill-base-content text-[13px] font-semibold">{tables.partName(mark.part)}</text>
         </g>

@@ -24,6 +24,8 @@
     /** Condition of a part, or null. */
     conditionOf?: (part: string) => string | null;
     onpart?: (part: string) => void;
+    /** Part that is lit up. */
+    lit?: string;
     onseal?: () => void;
     /** Keeps a measure; the sentences say what was refused. */
     onmeasure?: (field: string, m: number | null) => Promise<string[]>;
@@ -36,6 +38,7 @@
     layer,
     conditionOf = () => null,
     onpart,
+    lit = "",
     onseal,
     onmeasure,
     width = 480,
@@ -251,7 +254,16 @@
           onclick={press}
           onkeydown={(e) => e.key === "Enter" && press?.()}
         >
-          <rect x="-10" y="-13" width={beside - 10} height="26" class="fill-base-200" opacity="0.9" rx="4" />
+          <rect
+            x="-10"
+            y="-13"
+            width={beside - 10}
+            height="26"
+            class="fill-base-200 {lit === name.code ? 'stroke-primary' : ''}"
+            stroke-width="2.5"
+            opacity="0.9"
+            rx="4"
+          />
           {#if layer === "seals"}
             <text x="0" y="-1" class="fill-base-content text-[13px] font-semibold">{`${words} `}</text>
             <text x="0" y="11" class="fill-quiet text-[11px]">{sealText(name.code)}</text>

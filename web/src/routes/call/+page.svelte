@@ -66,10 +66,35 @@
     if (answer.kind === "ok") found = answer.data.stoves.slice(0, 8).map((s: Schema["StoveAtPlace"]) => s.line);
   }
 
-  async function take(event: SubmitEvent) {
-    event.preventDefault();
+  // What is pressing now is told before any question.
+  const emergencies = [
+    {
+      code: "co-alarm",
+      name: "A CO alarm sounds, or somebody feels dizzy",
+      tell: "Everybody outside at once, doors open behind them, the emergency number. Nobody goes back in, and no fire until its cause is found.",
+    },
+    {
+      code: "",
+      name: "Smoke comes into the room now",
+      tell: "Windows open, the stove's air and door shut, out of the room. If it does not stop: outside, the emergency number.",
+    },
+    {
+      code: "",
+      name: "The flue roars, or flames stand at the chimney",
+      tell: "The emergency number first. Air and door shut, everybody outside, nothing poured into the stove; ladders and roof are the fire brigade's.",
+    },
+  ];
+  let happening = $state<number | null>(null);
+  function happens(i: number) {
+    happening = happening === i ? null : i;
+    const { code } = emergencies[i]!;
+    if (happening !== null) urgent = true;
+    if (code && happening !== null) told = { ...told, [code]: true };
+  }
+
+  async function take(solved: boolean) {
     busy = true;
-    const body = { id, applianceId: stove!.id, words, urgent, wish, minutes, told };
+    const body = { id, applianceId: stove!.id, words, urgent, wish, minutes, told, solved };
     const answer = await reply(api.POST("/api/calls", { body }));
     busy = false;
     errors = byField(answer);
@@ -122,12 +147,35 @@
     {#if stove.stops > 0}<p class="text-error font-semibold">
         <Mark condition="unsafe" /> A stop stands: no fire is lit.
       </p>{/if}
+    <section aria-labelledby="now" class="mt-3">
+      <h2 id="now" class="text-lg">Happening now?</h2>
+      <div class="mt-1 flex flex-wrap gap-2">
+        {#each emergencies as e, i (e.name)}
+          <button
+            type="button"
+            class="btn min-h-11 {happening === i ? 'btn-error' : ''}"
+            aria-pressed={happening === i}
+            onclick={() => happens(i)}>{e.name}</button
+          >
+        {/each}
+      </div>
+      {#if happening !== null}<p role="alert" class="border-error mt-2 border-l-8 px-4 py-2 text-lg font-semibold">
+          {emergencies[happening]!.tell}
+        </p>{/if}
+    </section>
     {#if suspects.answer}
       {#each suspects.answer.sentences as sentence, i (i)}<SentenceLine {sentence} />{/each}
       <div class="my-4"><SuspectsBoard wide answer={suspects.answer} {told} onchange={(t) => (told = t)} /></div>
     {/if}
     {#if suspects.away}<p class="text-quiet">{suspects.away}</p>{/if}
-    <form class="mt-4 max-w-3xl space-y-4" novalidate onsubmit={take}>
+    <form
+      class="mt-4 max-w-3xl space-y-4"
+      novalidate
+      onsubmit={(e) => {
+        e.preventDefault();
+        void take(false);
+      }}
+    >
       <TextField
         id="words"
         label="What is wrong, in their words"
@@ -138,12 +186,6 @@
         onchange={(v) => (words = v)}
       />
       <Tick label="Cannot wait: unsafe, or smoke in the room" checked={urgent} onchange={(on) => (urgent = on)} />
-      {#if urgent}
-        <p class="border-error border-l-8 px-4 py-2">
-          Smoke in the room, a roaring flue or a CO alarm: let the fire go out, open windows, everybody outside.
-          Headache or flames at the chimney: the emergency number first.
-        </p>
-      {/if}
       <TextField
         id="wish"
         label="When they can"
@@ -159,7 +201,15 @@
           >{/each}
       </label>
       {#if failed}<p role="alert" class="text-error">{failed}</p>{/if}
-      <button class="btn btn-primary btn-lg" disabled={busy}>Onto the list of loose ones</button>
+      <div class="flex flex-wrap items-center gap-3">
+        {#if suspects.answer?.byTelephone && happening === null}
+          <button type="button" class="btn btn-lg" disabled={busy} onclick={() => take(true)}
+            >Solved: they were told “{suspects.answer.byTelephone}”</button
+          >
+        {/if}
+        <button class="btn btn-primary btn-lg" disabled={busy}>Onto the list of loose ones</button>
+      </div>
+      {#each errors.solved ?? [] as sentence (sentence)}<p class="text-error text-sm">{sentence}</p>{/each}
     </form>
   {/if}
 </div>

@@ -50,7 +50,10 @@
 <svelte:head><title>Firm · Grate</title></svelte:head>
 
 <div class="bg-base-100 border-base-300 m-6 max-w-4xl rounded-lg border p-6 max-sm:m-3 max-sm:p-4">
-  <h1 class="text-2xl">{kept?.firm.name ?? "Firm"}</h1>
+  <div class="flex flex-wrap items-baseline gap-x-4">
+    <h1 class="text-2xl">{kept?.firm.name ?? "Firm"}</h1>
+    <a class="link ml-auto" href="/troubles">What troubles really were</a>
+  </div>
   {#if firm && ways}
     <form class="mt-4" onsubmit={save} novalidate>
       <FirmFields

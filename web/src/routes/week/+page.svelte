@@ -8,6 +8,7 @@
   import { session } from "$lib/session.svelte";
   import Absences from "$lib/week/Absences.svelte";
   import DayWall from "$lib/week/DayWall.svelte";
+  import LookBacks from "$lib/week/LookBacks.svelte";
   import { minuteOf, move, planOf, type Against, type Plan } from "$lib/week/plan";
   import VisitPlan from "$lib/week/VisitPlan.svelte";
   import WaitingCalls from "$lib/week/WaitingCalls.svelte";
@@ -98,6 +99,7 @@
           day={chosen}
           onchanged={changed}
         />
+        <LookBacks calls={week.lookBacks} onchanged={load} />
         <Absences away={week.away} technicians={week.technicians} day={chosen} onchanged={load} />
       </div>
     {/if}

@@ -5,6 +5,7 @@
   import Choices from "$lib/components/Choices.svelte";
   import Failure from "$lib/components/Failure.svelte";
   import StopBanner from "$lib/components/StopBanner.svelte";
+  import SuspectsTray from "$lib/diagnosis/SuspectsTray.svelte";
   import DuctDrawing from "$lib/air/DuctDrawing.svelte";
   import Elevation, { layers, type Layer } from "$lib/drawing/Elevation.svelte";
   import { after, type View } from "$lib/drawing/geometry";
@@ -25,6 +26,15 @@
   let layer = $state<Layer>("condition");
   let drawn = $state<Drawn>("house");
   let sectionLayer = $state<SectionLayer>("condition");
+  // The part of a suspect: lit up where it is drawn.
+  let lit = $state("");
+  const alongTheFlue = ["flue", "cap", "connector", "intake"];
+  function light(part: string) {
+    lit = part;
+    if (!part) return;
+    drawn = alongTheFlue.includes(part) ? "house" : "stove";
+    [layer, sectionLayer] = ["condition", "condition"];
+  }
 
   $effect(() => {
     void load(id);
@@ -147,6 +157,7 @@
       layer={sectionLayer}
       conditionOf={partCondition}
       onpart={visit.takesPart ?? openPart}
+      {lit}
       onseal={() => void goto(`/visits/${id}/back-together/seals`)}
       onmeasure={visit.writable ? (field, m) => measure(visit, field, m) : undefined}
       {width}
@@ -162,6 +173,7 @@
       {layer}
       conditionOf={partCondition}
       onpart={openPart}
+      {lit}
       answer={visit.draft?.answer ?? null}
       readingPa={visit.draft?.readingPa ?? null}
       depositsMm={visit.depositsMm}
@@ -174,6 +186,7 @@
       {height}
     />
   {/if}
+  {#if !visit.signed && current !== "booking"}<SuspectsTray {visit} {lit} onlit={light} />{/if}
   <FindingsTray {visit} onpart={openPart} />
 {/snippet}
 

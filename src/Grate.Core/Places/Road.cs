@@ -1,4 +1,4 @@
-namespace Grate.Core.Service;
+namespace Grate.Core.Places;
 
 /// <summary>Drives by the plain rule, where no routing service answers (handbook 10 section 6).</summary>
 public static class Road

@@ -1,0 +1,71 @@
+using System.Net;
+using System.Text.Json;
+
+namespace Grate.Server.Tests;
+
+/// <summary>From a call to what it was: solved by telephone and looked back at, suspected in the visit, named, learned from.</summary>
+public class TroubleTests
+{
+    [Fact]
+    public async Task A_habit_is_solved_by_telephone_and_asked_again_after_a_week()
+    {
+        await using var server = new GrateServer();
+        var desk = await server.SignedInAsync("office");
+        var stove = await server.ScalarAsync<Guid>("select a.id from appliances a where not exists (select from visits v where v.appliance_id = a.id and v.state = 'open') and not exists (select from safety_stops t where t.appliance_id = a.id and t.cleared_at is null) limit 1");
+        var told = new Dictionary<string, bool> { ["asked-wood"] = true, ["smoke-cap"] = true, ["glass-black"] = true, ["wood-wet"] = true };
+        var call = new { id = Guid.CreateVersion7(), applianceId = stove, words = "Black glass", urgent = false, told, solved = true };
+        // Nothing told settles nothing; an alarm is never solved by telephone.
+        foreach (var bad in new[] { new Dictionary<string, bool>(), new(told) { ["co-alarm"] = true } })
+            Assert.Contains("not solved by telephone", (await desk.SendAsync(HttpMethod.Post, "/api/calls", call with { told = bad }, HttpStatusCode.BadRequest)).ToString(), StringComparison.Ordinal);
+        await desk.SendAsync(HttpMethod.Post, "/api/calls", call, HttpStatusCode.NoContent);
+        await desk.SendAsync(HttpMethod.Post, "/api/calls", call, HttpStatusCode.NoContent);
+        async Task<bool> StandsAsync(string list) => (await desk.ReadAsync("/api/week")).GetProperty(list).EnumerateArray().Any(c => c.Text("id") == call.id.ToString());
+        Assert.False(await StandsAsync("calls"));
+        Assert.False(await StandsAsync("lookBacks"));
+        Assert.Equal("Solved by telephone: dry wood.", await server.ScalarAsync<string>($"select closed_why from calls where id = '{call.id}'"));
+        // A week later it is asked; where it did not help it waits for a day again.
+        await server.ScalarAsync<int>($"with c as (update calls set look_back = look_back - 7 where id = '{call.id}' returning 1) select count(*)::int from c");
+        Assert.True(await StandsAsync("lookBacks"));
+        await desk.SendAsync(HttpMethod.Post, $"/api/calls/{call.id}/look-back", new { helped = false }, HttpStatusCode.NoContent);
+        Assert.False(await StandsAsync("lookBacks"));
+        Assert.True(await StandsAsync("calls"));
+        await desk.SendAsync(HttpMethod.Post, $"/api/calls/{call.id}/look-back", new { helped = true }, HttpStatusCode.NotFound);
+    }
+
+    [Fact]
+    public async Task What_it_was_is_kept_and_moves_what_is_expected()
+    {
+        await using var server = new GrateServer();
+        var (owner, ida) = (await server.SignedInAsync("owner"), await server.SignedInAsync("technician"));
+        var visit = await ida.VisitAsync(3);
+        await ida.KeepAsync(visit, "suspects", new { told = new Dictionary<string, bool> { ["wont-turn-down"] = true, ["rope-flat"] = true } });
+        // The suspects stand in the van's list with what they would save.
+        Assert.Contains("second drive", (await ida.ReadAsync($"/api/visits/{visit}")).GetProperty("van").ToString(), StringComparison.Ordinal);
+        var reckoned = await ida.ReckonAsync(visit, "cause", new { causes = (string[])["door-rope"] });
+        Assert.Equal("door-rope", reckoned.GetProperty("named")[0].Text("cause"));
+        await ida.KeepAsync(visit, "cause", new { causes = (string[])["door-rope"], minutes = 12 });
+        // An open visit teaches nothing yet.
+        Assert.Equal(0, (await owner.ReadAsync("/api/troubles")).GetProperty("record").GetProperty("closed").GetInt32());
+        await ida.SignAsync(visit);
+        var record = (await ida.ReadAsync("/api/troubles")).GetProperty("record");
+        Assert.Equal((1, 12.0), (record.GetProperty("closed").GetInt32(), record.Number("minutes")));
+        var rope = record.GetProperty("causes")[0];
+        Assert.Equal(("door-rope", 1), (rope.Text("cause"), rope.GetProperty("times").GetInt32()));
+        Assert.Equal(visit, record.GetProperty("newest")[0].Text("visitId"));
+        // Its report says it, and what is expected of the next stove has moved.
+        Assert.Contains("door rope worn", (await ida.ReadAsync($"/api/visits/{visit}")).ToString(), StringComparison.Ordinal);
+        Assert.Equal((50 * 0.10 + 1) / 51, rope.Number("now"), 1e-12);
+        // The owner says otherwise, and takes it back; who said what stays.
+        var tuned = await owner.SendAsync(HttpMethod.Put, "/api/troubles/wind", new { prior = 0.3 });
+        Assert.Equal(0.3, tuned.GetProperty("record").GetProperty("causes").EnumerateArray().Single(c => c.Text("cause") == "wind").Number("own"));
+        var stove = await server.ScalarAsync<Guid>("select a.id from appliances a where a.kind = 'steel' limit 1");
+        async Task<double> WindAsync() => (await ida.SendAsync(HttpMethod.Post, $"/api/stoves/{stove}/suspects", new { told = new Dictionary<string, bool> { ["smoke-gusts"] = true } }))
+            .GetProperty("causes").EnumerateArray().Single(c => c.Text("cause") == "wind").Number("prior");
+        var often = await WindAsync();
+        await owner.SendAsync(HttpMethod.Put, "/api/troubles/wind", new { prior = (double?)null });
+        Assert.True(await WindAsync() < often / 2);
+        Assert.Equal(2, (await owner.ReadAsync("/api/troubles")).GetProperty("tunes").GetArrayLength());
+        await owner.SendAsync(HttpMethod.Put, "/api/troubles/wind", new { prior = 0.9 }, HttpStatusCode.BadRequest);
+        await owner.SendAsync(HttpMethod.Put, "/api/troubles/gremlins", new { prior = 0.1 }, HttpStatusCode.NotFound);
+    }
+}
