@@ -3,6 +3,7 @@ using Grate.Core;
 using Grate.Core.Burning;
 using Grate.Core.Combustor;
 using Grate.Core.Deposits;
+using Grate.Core.Diagnosis;
 using Grate.Core.Firebox;
 using Grate.Core.Flue;
 using Grate.Core.Fuel;
@@ -172,6 +173,10 @@ public sealed class DemoData(NpgsqlDataSource database)
             await StationStore.WriteStationAsync(connection, StationRow.Of(visitId, step, station, kept, 0, Guid.CreateVersion7(), start, ""), kept.Facts, technician, start);
             at = at with { Facts = [.. at.Facts, .. kept.Facts.Select(f => new VisitFact(step, station.Code, f.Name, f.Value, f.Word, DemoValley.OurFirm.Time(start)))] };
         }
+        // What was hidden showed in some way, and was named once it was found.
+        var trouble = faulty ? DemoHistory.Trouble(stove.Fault) : null;
+        if (trouble is var (told, _))
+            await RecordAsync(new SuspectsStation(), new Suspects(told.ToDictionary(t => t, _ => true)));
         await RecordAsync(new WoodStation(), past.Wood());
         await RecordAsync(new DepositsStation(), past.Sweep());
         if (past.Lining(known, yearsAgo) is { } lining)
@@ -180,6 +185,10 @@ public sealed class DemoData(NpgsqlDataSource database)
             await RecordAsync(new CombustorStation(), combustor);
         await RecordAsync(new HotDraftStation(), new HotTest(readings));
         await RecordAsync(new HotRunStation(), DemoHistory.Run(start, day));
+        var cause = new CauseFound(trouble is var (_, was) ? [was] : [], Minutes: 10 + 5 * (known.House.Street.Length % 4));
+        // Not every kind of stove can have every cause.
+        if (trouble is not null && new CauseStation().Reckon(cause, at, new EntryErrors()) is not null)
+            await RecordAsync(new CauseStation(), cause);
 
         var found = past.Findings(yearsAgo, faulty).ToList();
         foreach (var finding in found)

@@ -123,4 +123,15 @@ internal sealed class DemoHistory(DemoStove stove, DemoHouse house, int number, 
     // Box and Muller.
     private static double Normal(Random random) =>
         Math.Sqrt(-2 * Math.Log(1 - random.NextDouble())) * Math.Cos(2 * Math.PI * random.NextDouble());
+
+    /// <summary>What households told of a fault, and what it was.</summary>
+    public static (string[] Told, string Was)? Trouble(DemoFault fault) => fault switch
+    {
+        DemoFault.CapClogged => (["sluggish", "smoke-reload", "sudden"], "cap-clogged"),
+        DemoFault.LeakingJoint => (["sluggish", "smoke-seams"], "flue-leak"),
+        DemoFault.TightHouse => (["smoke-lighting", "tightened", "room-draughts"], "tight-house"),
+        DemoFault.Glaze => (["glass-black", "asked-slow", "smoke-cap"], "slow-fires"),
+        DemoFault.BaffleGone => (["low-heat", "too-hot", "short-burn"], "baffle"),
+        _ => null,
+    };
 }
