@@ -82,6 +82,10 @@ public class FlueTests(GrateApp app) : IClassFixture<GrateApp>
     {
         using var browser = new Browser(app);
         OpenEditor(browser, "lowmoor");
+        // The flue as it stands has so many trials: later ones of another chain may still be in sight when they are counted.
+        var trials = By.XPath("//button[.='Try it']");
+        browser.See(trials);
+        var gains = browser.Driver.FindElements(trials).Count;
         browser.Click(By.XPath("//summary[starts-with(., 'Start from')]"));
         var systems = By.XPath("//details[summary[starts-with(., 'Start from')]]//button[not(starts-with(., 'nothing'))]");
         var names = browser.Until(() => browser.Driver.FindElements(systems) is { Count: > 0 } all ? all.Select(b => b.Text).ToList() : null, "no systems");
@@ -96,10 +100,7 @@ public class FlueTests(GrateApp app) : IClassFixture<GrateApp>
             boards.Add(browser.Until(() => browser.Driver.FindElements(_rows) is { Count: > 0 } rows ? string.Concat(rows.Select(r => r.Text)) : null, "no pieces"));
         }
         Assert.Equal(8, boards.Count);
-        var trials = By.XPath("//button[.='Try it']");
         browser.Click(By.XPath("//button[.='Discard']"));
-        browser.See(trials);
-        var gains = browser.Driver.FindElements(trials).Count;
         for (var i = 0; i < gains; i++)
         {
             browser.Until(() => browser.Driver.FindElements(trials).Count == gains ? "as before" : null, "the trials are not back");

@@ -11,7 +11,7 @@ public class LayeringTests
 
     // From the ground up: each may use what stands before it, nothing that comes after.
     private static readonly string[] _order =
-        ["Physics", "Places", "Visits", "Fuel", "Flue", "Deposits", "Air", "Door", "Stock", "Section", "Firebox", "Combustor", "Clearances", "Burning", "Household", "Diagnosis", "Service"];
+        ["Physics", "Places", "Visits", "Fuel", "Flue", "Deposits", "Air", "Door", "Stock", "Section", "Firebox", "Combustor", "Clearances", "Burning", "Diagnosis", "Household", "Service"];
 
     public static TheoryData<string> Layers => [.. _order];
 

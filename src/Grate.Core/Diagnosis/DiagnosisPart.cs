@@ -108,9 +108,8 @@ public sealed record SuspectsAnswer(IReadOnlyList<Suspect> Causes, int Others, i
 
     private const string CoAlarm = "co-alarm";
 
-    // What somebody can be told on the telephone, and what nobody may be told there.
+    // What nobody may be told about on the telephone.
     private static readonly string[]
-        _habits = ["flap-habit", "slow-fires", "lighting", "reload-habit", "logs", "small-load", "wrong-fuel", "wet-wood", "ash-deep", "curing"],
         _dangers = ["deposit-block", "cap-clogged", "flue-leak", "body-crack", "channel-short", "shutoff"];
 
     /// <summary>Answers what was told, with everything that is known.</summary>
@@ -180,7 +179,7 @@ public sealed record SuspectsAnswer(IReadOnlyList<Suspect> Causes, int Others, i
     private static (string Step, string Station)? PlaceOf(ProposedTest test) => test.Findings.Where(TroublePlaces.OfFinding.ContainsKey).Select(f => ((string, string)?)TroublePlaces.OfFinding[f]).FirstOrDefault();
 
     // A habit or the wood is sure, no alarm sounded, and nothing dangerous is left.
-    private static bool Telephone(DiagnosisAnswer answer, Suspects told) => told.Told?.GetValueOrDefault(CoAlarm) != true && _habits.Contains(answer.Causes[0].Cause) && answer.Causes[0].Probability >= DiagnosisAnswer.Sure.Value
+    private static bool Telephone(DiagnosisAnswer answer, Suspects told) => told.Told?.GetValueOrDefault(CoAlarm) != true && Troubles.Habits.Contains(answer.Causes[0].Cause) && answer.Causes[0].Probability >= DiagnosisAnswer.Sure.Value
         && !answer.Causes.Any(c => _dangers.Contains(c.Cause) && c.Probability > Danger.Value);
 
     /// <summary>A probability as it is shown: between 1 and 99 %.</summary>

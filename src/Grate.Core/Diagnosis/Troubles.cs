@@ -103,6 +103,9 @@ public static class Troubles
     public static IReadOnlyList<Cause> Causes { get; } = [.. TroubleTable.Causes.Select(c => new Cause(c.Cause, c.Wrong, c.Prior, c.Needs,
         c.Links.Split(' ').Select(l => l.Split(':')).ToDictionary(l => l[0], l => Number(l[1])), c.SettledBy.Split(' '), c.Remedy))];
 
+    /// <summary>Causes that a household can mend itself, once it is told: its ways, and its wood.</summary>
+    public static IReadOnlyList<string> Habits { get; } = ["flap-habit", "slow-fires", "lighting", "reload-habit", "logs", "small-load", "wrong-fuel", "wet-wood", "ash-deep", "curing"];
+
     /// <summary>Every finding.</summary>
     public static IReadOnlyList<Finding> Findings { get; } = [.. TroubleTable.Findings.Select(Read)];
 

@@ -18,6 +18,9 @@ public static class FlueBuild
     /// <summary>Greatest step of size between two metal pieces.</summary>
     public static readonly Limit GreatestStep = Limit.Assumed(0.05, "m", "one increaser or reducer changes the bore by 50 mm at most");
 
+    /// <summary>Two bores are the same within this.</summary>
+    public static readonly Limit SameBore = Limit.Assumed(0.005, "m", "a pipe goes into a collar of its size");
+
     /// <summary>Most square bends.</summary>
     public static readonly Limit MostSquareBends = Limit.Practice(2, "", "two 45s are usually fine, no more than two 90s");
 
@@ -73,10 +76,14 @@ public static class FlueBuild
     /// <param name="house">The house around it.</param>
     /// <param name="system">Units of the sentences.</param>
     /// <param name="answer">What it does at the fire and weather asked for; null where nobody asked.</param>
-    public static IReadOnlyList<FlueRemark> Remarks(FlueSystem flue, FlueLayout layout, HouseOutline house, UnitSystem system, DraftAnswer? answer = null)
+    /// <param name="collarM">Diameter of the stove's collar by its label, m; null where nobody read it.</param>
+    public static IReadOnlyList<FlueRemark> Remarks(FlueSystem flue, FlueLayout layout, HouseOutline house, UnitSystem system, DraftAnswer? answer = null, double? collarM = null)
     {
         var (length, temperature) = (Units.Of(Quantity.Length, system), Units.Of(Quantity.Temperature, system));
         var remarks = new List<FlueRemark>();
+        var bore = Units.Of(Quantity.Bore, system);
+        if (collarM is { } collar && Math.Abs(flue.Segments[0].Section.NarrowestM - collar) > SameBore.Value)
+            remarks.Add(new($"The collar is {bore.Format(collar)} by its label, the flue begins with {bore.Format(flue.Segments[0].Section.NarrowestM)}: it is drawn otherwise than it stands, or a reducer sits between.", SameBore.Mark, 0));
         foreach (var (segment, i) in flue.Segments.Select((s, i) => (s, i)))
         {
             // Below a bend that was entered the flue may already lean; a piece that leans without any is missing one.

@@ -1,6 +1,7 @@
 using Grate.Core.Air;
 using Grate.Core.Burning;
 using Grate.Core.Deposits;
+using Grate.Core.Diagnosis;
 using Grate.Core.Firebox;
 using Grate.Core.Flue;
 using Grate.Core.Fuel;
@@ -67,7 +68,7 @@ public sealed record HouseholdSheet(bool MayLight, DateOnly? Visited, IReadOnlyL
     [
         .. _keys, .. Cards.SelectMany(c => c.Lines.Select(l => l.Key).Append($"head.{c.Code}")),
         .. parts.Marks.Select(m => $"part.{m.Code}").Distinct(), .. parts.Stops.Select(s => $"stop.{s.Code}"),
-        .. Enumerable.Range(1, 12).Select(m => $"month.{m}"),
+        .. Enumerable.Range(1, 12).Select(m => $"month.{m}"), .. Troubles.Habits.Select(h => $"trouble.{h}"),
     ];
 
     private static readonly string[] _keys =
@@ -110,7 +111,9 @@ public sealed record HouseholdSheet(bool MayLight, DateOnly? Visited, IReadOnlyL
 
     private static List<SheetLine> Differently(VisitContext at)
     {
-        var lines = new List<SheetLine>();
+        // What the last trouble was, where they can mend it themselves.
+        var named = at.History.Earlier.LastOrDefault(v => v.Number(TroubleFacts.Closed) is not null);
+        var lines = Troubles.Habits.Where(h => named?.Number(TroubleFacts.Cause + h) is not null).Select(h => new SheetLine($"trouble.{h}", [])).ToList();
         if (at.NewestText(FuelFacts.Habit) == Word.Of(Habit.Slow))
             lines.Add(new("do.smaller-loads", []));
         if (at.NewestNumber(FuelFacts.MoistureWet) is { } wet && Moisture.DryOfWet(wet) > Moisture.DryMean.Value)

@@ -116,6 +116,17 @@ public class FlueLayoutTests
     }
 
     [Fact]
+    public void A_collar_of_another_bore_than_the_flue_begins_with_is_said()
+    {
+        var (flue, layout) = (Read(Straight()), Lay(Straight()));
+        bool Says(double? collarM) => FlueBuild.Remarks(flue, layout, _house, UnitSystem.Metric, collarM: collarM).Any(r => r.Sentence.Contains("by its label", StringComparison.Ordinal));
+        var bore = flue.Segments[0].Section.NarrowestM;
+        Assert.True(Says(bore - 0.02));
+        Assert.False(Says(bore + 0.004));
+        Assert.False(Says(null));
+    }
+
+    [Fact]
     public void Remarks_name_clearance_bends_and_bare_pipe_out_of_place()
     {
         var flue = Read(Flues.Chain("open", Flues.Segment("single-wall-steel", "indoor", 1.2, fittings: ["elbow-90", "elbow-90", "elbow-90"]),

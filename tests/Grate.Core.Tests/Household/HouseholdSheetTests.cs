@@ -22,6 +22,16 @@ public class HouseholdSheetTests
     private static Stove Kind(string kind, bool combustor = false) => Histories.Stove with { Kind = kind, Combustor = combustor };
 
     [Fact]
+    public void What_the_last_trouble_was_tells_what_to_do_differently()
+    {
+        var keys = Keys(Of(Kind("steel"), new Fact("trouble.closed", 1), new Fact("trouble.cause.reload-habit", 0.92), new Fact("trouble.cause.door-rope", 0.5)));
+        Assert.Contains("trouble.reload-habit", keys);
+        // A rope is the technician's business.
+        Assert.DoesNotContain("trouble.door-rope", keys);
+        Assert.DoesNotContain(Keys(Of(Kind("steel"))), k => k.StartsWith("trouble.", StringComparison.Ordinal));
+    }
+
+    [Fact]
     public void It_is_of_their_stove_and_of_no_other()
     {
         var steel = Keys(Of(Kind("steel")));

@@ -84,7 +84,7 @@ public static class FlueEndpoints
         var question = (place with { Flue = trial.Flue }).Question(reading, month);
         var after = DraftAnswer.To(question, errors)!;
         var layout = FlueLayout.Of(flue, known.Stove.StandsAt(known.House, trial.StoveXM), house);
-        return TypedResults.Ok(new FlueTrialAnswer(layout, FlueBuild.Remarks(flue, layout, house, system, after), before, after,
+        return TypedResults.Ok(new FlueTrialAnswer(layout, FlueBuild.Remarks(flue, layout, house, system, after, known.Stove.Label?.CollarM), before, after,
             WhatIf.For(question, after, system)));
     }
 

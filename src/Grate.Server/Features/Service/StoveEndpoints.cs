@@ -133,7 +133,7 @@ public static class StoveEndpoints
             || rows.Any(v => v.TechnicianId == user.PersonId() && (v.State == "open" || standing.Any(s => s.ClearedAt is null && s.VisitId == v.Id)));
         return TypedResults.Ok(new StoveAnswer(record.Customer, history.House, history.Stove, history.Stove.Features,
             SectionOf(history, today, system), MayMeasure(user, rows.FirstOrDefault(v => v.State == "open")?.TechnicianId), outline, history.Flue, layout,
-            FlueBuild.Remarks(chain, layout, outline, system), DraftYear.Of(chain, ordinary.Air, history.House.MonthlyC, ordinary.Need, place.Fires),
+            FlueBuild.Remarks(chain, layout, outline, system, collarM: history.Stove.Label?.CollarM), DraftYear.Of(chain, ordinary.Air, history.House.MonthlyC, ordinary.Need, place.Fires),
             FlueToday.Of(history, today, system), today, [.. rows.Select(v => VisitHead.Of(v, firm))], FlueFacts.Readings(history),
             await visits.LatestFindingsAsync(id, [.. VisitSteps.All.Select(s => s.Code)]), StopNotice.Of(parts, firm, standing), mayClear,
             rows.FirstOrDefault(v => v.NextInspection is not null)?.NextInspection, await due.TasksAsync(id)));

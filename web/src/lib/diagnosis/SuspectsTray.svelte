@@ -15,12 +15,12 @@
   let { visit, lit, onlit }: Props = $props();
 
   const station = $derived(visit.station<Schema["Suspects"], Schema["SuspectsAnswer"]>("booking", "suspects"));
-  // What was saved anywhere in the visit may say something.
+  const told = $derived(station?.entry.told ?? {});
+  // What was saved anywhere in the visit may say something, once there is a complaint.
   $effect(() => {
     void visit.doc;
-    untrack(() => station?.reckon(undefined, true));
+    if (Object.keys(told).length) untrack(() => station?.reckon(undefined, true));
   });
-  const told = $derived(station?.entry.told ?? {});
   const answer = $derived(Object.keys(told).length ? (station?.answer ?? null) : null);
   const suspects = $derived(answer?.causes.filter((c) => c.raised).slice(0, 3) ?? []);
   const next = $derived(answer?.tests[0] ?? null);

@@ -57,6 +57,13 @@
   }
 </script>
 
+{#snippet manual()}
+  {#if visit.doc.stove.label?.manual}<p class="border-primary mb-3 border-l-4 pl-3">
+      <span class="text-quiet">Its manual asks:</span>
+      {visit.doc.stove.label.manual}
+    </p>{/if}
+{/snippet}
+
 <section aria-labelledby="step-name">
   <div class="flex flex-wrap items-baseline gap-x-3">
     <h2 id="step-name" class="text-xl outline-none" tabindex="-1">{step.name}</h2>
@@ -96,8 +103,10 @@
     <DueTasks due={visit.doc.due} />
     <HouseholdNotes stoveId={visit.doc.stove.id} />
   {:else if step.code === "arrive"}
+    {@render manual()}
     <ToConfirm stoveId={visit.doc.stove.id} customerId={visit.doc.customer.id} writable={visit.writable} />
   {:else if step.code === "load"}
+    {@render manual()}
     <PartsMissing visitId={visit.id} />
     <h3>For this visit</h3>
     <ul>
