@@ -8,7 +8,7 @@ namespace Grate.Store;
 
 /// <summary>A stove in a list.</summary>
 public sealed record StoveLine(
-    Guid Id, string Customer, string Street, string Place, string Kind, bool Combustor, string Model, int Year,
+    Guid Id, Guid CustomerId, string Customer, string Street, string Place, string Kind, bool Combustor, string Model, int Year,
     string Room, DateTimeOffset? LastStart, DateOnly? NextInspection, int Stops);
 
 /// <summary>Stoves, the places they stand in, and their flues.</summary>
@@ -52,7 +52,10 @@ public sealed class StoveStore(NpgsqlDataSource database)
     // Share of a word's threes of letters that have to be there: one wrong letter in six leaves about half of them.
     private const double Near = 0.45;
 
-    private const int LeastToMistype = 4, LongWord = 9, MostLookedAt = 1000;
+    /// <summary>Shortest word, letters, that is taken for a mistyped one.</summary>
+    public const int LeastToMistype = 4;
+
+    private const int LongWord = 9, MostLookedAt = 1000;
 
     private static IEnumerable<string> Parts(string word)
     {
@@ -71,7 +74,7 @@ public sealed class StoveStore(NpgsqlDataSource database)
     private static async Task<IReadOnlyList<StoveLine>> FoundAsync(NpgsqlConnection connection, string found, object values) =>
         [.. await connection.QueryAsync<StoveLine>($"""
             with found as ({found})
-            select a.id, c.name as customer, s.street, s.place, a.kind, a.combustor, a.model, a.year, a.room,
+            select a.id, c.id as customer_id, c.name as customer, s.street, s.place, a.kind, a.combustor, a.model, a.year, a.room,
                    last.planned_start as last_start, last.next_inspection,
                    (select count(*)::int from safety_stops t where t.appliance_id = a.id and t.cleared_at is null) as stops
             from found f

@@ -52,20 +52,20 @@ public sealed record CauseAnswer(IReadOnlyList<NamedCause> Named, IReadOnlyList<
         CauseOffered Offer(CauseStanding standing) => new(standing.Cause, table[standing.Cause].Wrong, SuspectsAnswer.Percent(standing.Probability));
         List<NamedCause> causes = [.. named.Select(c => c.Item).Distinct().Select(code => new NamedCause(code, table[code].Wrong, SuspectsAnswer.Percent(answer.Causes.Single(s => s.Cause == code).Probability), Proved(table[code], findings, offered), table[code].Remedy))];
         var result = new CauseAnswer(causes, [.. answer.Causes.Select(Offer)], told.Told is { Count: > 0 } ? Offer(answer.Causes[0]) : null, []);
-        return result with { Sentences = result.Words(found, told, table, findings, offered, answer) };
+        return result with { Sentences = result.Words(found, told, table, offered) };
     }
 
     // Every finding that settles it was looked for and is so.
     private static bool? Proved(Cause cause, IReadOnlyDictionary<string, FindingTold> findings, IReadOnlyDictionary<string, Finding> offered)
     {
-        var says = cause.SettledBy.Where(offered.ContainsKey).Select(f => findings.TryGetValue(f, out var told) && told.Word != Word.Of(Condition.NotSeen) ? Settles(f, told.Says(offered[f])) : (bool?)null).ToList();
+        var says = cause.SettledBy.Where(offered.ContainsKey).Select(f => findings.TryGetValue(f, out var told) && told.Word != Word.Of(Condition.NotSeen) ? told.Says(offered[f]) != InOwnHands(f) : (bool?)null).ToList();
         return says.Contains(false) ? false : says.Count > 0 && says.All(s => s == true) ? true : null;
     }
 
-    // In the technician's own hands a habit's trouble is gone: then the try says no.
-    private static bool Settles(string finding, bool says) => finding is "start-fails" or "reload-fails" or "bright-fails" ? !says : says;
+    // A try in the technician's own hands: a habit's trouble is gone in them, and then the try says no.
+    private static bool InOwnHands(string finding) => finding is "start-fails" or "reload-fails" or "bright-fails";
 
-    private IReadOnlyList<Sentence> Words(CauseFound found, Suspects told, Dictionary<string, Cause> table, IReadOnlyDictionary<string, FindingTold> findings, IReadOnlyDictionary<string, Finding> offered, DiagnosisAnswer answer)
+    private IReadOnlyList<Sentence> Words(CauseFound found, Suspects told, Dictionary<string, Cause> table, IReadOnlyDictionary<string, Finding> offered)
     {
         var said = new Said();
         if (found.Outside == true)
@@ -77,12 +77,12 @@ public sealed record CauseAnswer(IReadOnlyList<NamedCause> Named, IReadOnlyList<
         }
         foreach (var cause in Named)
         {
-            var by = string.Join(" and ", table[cause.Cause].SettledBy.Where(offered.ContainsKey).Select(f => f is "start-fails" or "reload-fails" or "bright-fails" ? "gone in your own hands" : offered[f].Spoken));
+            var by = string.Join(" and ", table[cause.Cause].SettledBy.Where(offered.ContainsKey).Select(f => InOwnHands(f) ? "gone in your own hands" : offered[f].Spoken));
             said.Add(Weight.Verdict, cause.Proved switch
             {
-                true => Say("It was ", Computed(cause.Wrong), $": proved, {by}. {Capital(cause.Remedy)}."),
-                false => Say("Named: ", Computed(cause.Wrong), $" ({cause.Percent} %). What settles it speaks against it ({by}): look again. {Capital(cause.Remedy)}."),
-                _ => Say("Held to be ", Computed(cause.Wrong), $" ({cause.Percent} %); nothing proves it yet{(by.Length > 0 ? $": {by}" : "")}. {Capital(cause.Remedy)}."),
+                true => Say("It was ", Computed(cause.Wrong), $": proved, {by}. {SuspectsAnswer.Capital(cause.Remedy)}."),
+                false => Say("Named: ", Computed(cause.Wrong), $" ({cause.Percent} %). What settles it speaks against it ({by}): look again. {SuspectsAnswer.Capital(cause.Remedy)}."),
+                _ => Say("Held to be ", Computed(cause.Wrong), $" ({cause.Percent} %); nothing proves it yet{(by.Length > 0 ? $": {by}" : "")}. {SuspectsAnswer.Capital(cause.Remedy)}."),
             });
         }
         if (First is { } suspected && Named.Count > 0)
@@ -93,8 +93,6 @@ public sealed record CauseAnswer(IReadOnlyList<NamedCause> Named, IReadOnlyList<
             said.Add(Weight.RuledOut, Say($"It does not explain: {string.Join("; ", left)}. Look on, or outside the list."));
         return said.InOrder();
     }
-
-    private static string Capital(string words) => char.ToUpperInvariant(words[0]) + words[1..];
 }
 
 /// <summary>What it was: named with the household, proved by its own test, and learned from once the visit is signed.</summary>

@@ -148,7 +148,11 @@ public sealed record DiagnosisEntry(string? Kind = null, bool? Catalytic = null,
             else if (seen is not { Confirmed: >= 0, Applied: >= 0 and <= MostVisits } || seen.Confirmed > seen.Applied)
                 errors.Add(field, $"Closed visits: confirmed from 0 to applied, applied up to {MostVisits}.");
         }
-        return [.. space.Causes.Select(c => ClosedVisits?.GetValueOrDefault(c.Code) is { Confirmed: { } confirmed, Applied: { } applied } ? Learned(tuned?.GetValueOrDefault(c.Code, c.Prior) ?? c.Prior, confirmed, applied) : tuned?.GetValueOrDefault(c.Code, c.Prior) ?? c.Prior)];
+        return [.. space.Causes.Select(c =>
+        {
+            var prior = tuned?.GetValueOrDefault(c.Code, c.Prior) ?? c.Prior;
+            return ClosedVisits?.GetValueOrDefault(c.Code) is { Confirmed: { } confirmed, Applied: { } applied } ? Learned(prior, confirmed, applied) : prior;
+        })];
     }
 
     /// <summary>A prior that moves with what was confirmed: a table's .10 with 4 of 31 is 0.111.</summary>

@@ -161,7 +161,7 @@ public sealed record SuspectsAnswer(IReadOnlyList<Suspect> Causes, int Others, i
     internal static IEnumerable<VanItem> Van(VisitContext at)
     {
         var (told, errors) = (new Suspects(TroubleFacts.Told(at)), new EntryErrors());
-        if (told.Told is not { Count: > 0 } || Weigh(told, at, told.Offered(at.Stove, new EntryErrors()), false, errors) is not var (answer, _, _))
+        if (told.Told is not { Count: > 0 } || Weigh(told, at, told.Offered(at.Stove, errors), false, errors) is not var (answer, _, _))
             yield break;
         // There and back; where nobody knows the way, the plain rule's half an hour.
         const double usual = 30;
@@ -185,7 +185,7 @@ public sealed record SuspectsAnswer(IReadOnlyList<Suspect> Causes, int Others, i
     /// <summary>A probability as it is shown: between 1 and 99 %.</summary>
     public static int Percent(double probability) => (int)Math.Clamp(Math.Round(100 * probability), 1, 99);
 
-    private static string Capital(string words) => char.ToUpperInvariant(words[0]) + words[1..];
+    internal static string Capital(string words) => char.ToUpperInvariant(words[0]) + words[1..];
 
     private static string Found(FindingTold told) => told.Yes is { } yes ? (yes ? "yes" : "no") : told.Word?.Replace('-', ' ') ?? $"{told.Number:0.##}";
 

@@ -86,7 +86,7 @@ public sealed record MeasureEntry(double? M = null);
 /// <summary>Stoves: search, page and measures.</summary>
 public static class StoveEndpoints
 {
-    private const int LongestSearch = 100, LeastToGuess = 4;
+    private const int LongestSearch = 100;
 
     /// <summary>Maps the stove endpoints.</summary>
     public static void MapStoves(this WebApplication app)
@@ -107,7 +107,7 @@ public static class StoveEndpoints
             return Faults.Refused(errors);
         var words = (q ?? "").ToLowerInvariant().Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(DigitsOfNumber).Where(w => w.Length > 0).ToList();
         var found = await stoves.SearchAsync(words, offset ?? 0);
-        var near = found.Count == 0 && offset is null or 0 && words.Any(w => w.Length >= LeastToGuess);
+        var near = found.Count == 0 && offset is null or 0 && words.Any(w => w.Length >= StoveStore.LeastToMistype);
         if (near)
             found = await stoves.NearAsync(words);
         var firm = await firms.GetAsync();

@@ -28,13 +28,10 @@
   async function search() {
     const answer = await reply(api.GET("/api/stoves", { params: { query: { q } } }));
     if (answer.kind !== "ok") return;
-    const others: typeof found = [];
-    for (const { line } of answer.data.stoves.slice(0, 8)) {
-      const stove = await reply(api.GET("/api/stoves/{id}", { params: { path: { id: line.id } } }));
-      if (stove.kind === "ok" && stove.data.customer.id !== id && !others.some((o) => o.id === stove.data.customer.id))
-        others.push({ id: stove.data.customer.id, name: line.customer, address: `${line.street}, ${line.place}` });
-    }
-    found = others;
+    const others = answer.data.stoves.filter(({ line }) => line.customerId !== id);
+    found = [...new Map(others.map(({ line: l }) => [l.customerId, l])).values()]
+      .slice(0, 8)
+      .map((l) => ({ id: l.customerId, name: l.customer, address: `${l.street}, ${l.place}` }));
   }
   async function join(otherId: string) {
     if (await send(reply(api.POST("/api/households/{id}/join", { params: { path }, body: { otherId } })))) found = [];
