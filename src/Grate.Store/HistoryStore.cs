@@ -47,7 +47,7 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
             order by v.planned_start desc limit 5) l)
         """;
 
-    // What the firm's closed troubles were, by kind of stove, and how often it says to expect a cause.
+    // What the firm's closed troubles were, by kind of stove, and its own numbers in their table.
     private const string Closed = """
         (select coalesce(json_agg(json_build_object('kind', t.kind, 'combustor', t.combustor, 'visits', t.visits, 'causes', t.causes)), '[]') from (
             select n.kind, n.combustor, max(n.times) filter (where n.name = 'trouble.closed') as visits,
@@ -60,7 +60,7 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
         """;
 
     private const string Tuned = """
-        (select coalesce(json_object_agg(t.cause, t.prior), '{}') from (select distinct on (cause) cause, prior from trouble_tunes order by cause, at desc, id desc) t where t.prior is not null)
+        (select coalesce(json_object_agg(t.what, t.value), '{}') from trouble_numbers t)
         """;
 
     /// <summary>A customer of <c>customers c</c> as JSON.</summary>

@@ -172,10 +172,9 @@ public class FlueTests(GrateApp app) : IClassFixture<GrateApp>
         browser.HotDraft();
         app.Play("fan-on");
         browser.Click(By.XPath("//button[.='Connect instruments']"));
-        double Live() => double.Parse(browser.See(By.CssSelector("[data-live]")).Text.Replace('−', '-'), CultureInfo.InvariantCulture);
         browser.SeeText("in the last");
         SettleRoom(browser);
-        var before = Live();
+        var before = Live(browser);
         browser.Click(By.XPath("//button[.='Hold']"));
         var held = browser.Until(() => browser.See(By.Id("draftPa")).GetAttribute("value") is { Length: > 0 } value ? value : null, "nothing held");
         // The run began with the press, after the fan bit: its mean is what the gauge shows.
@@ -183,14 +182,17 @@ public class FlueTests(GrateApp app) : IClassFixture<GrateApp>
         browser.Click(By.XPath("//button[starts-with(., 'Window test')]"));
         app.Play("fan-on", window: true);
         SettleRoom(browser);
-        browser.Type("windowPa", Live().ToString("F1", CultureInfo.InvariantCulture));
+        browser.Type("windowPa", Live(browser).ToString("F1", CultureInfo.InvariantCulture));
         browser.SeeText("It is the house: with the window open");
         app.Play("steady");
         browser.SeeText("Saved");
     }
 
+    /// <summary>What the gauge shows now, Pa.</summary>
+    internal static double Live(Browser browser) => double.Parse(browser.See(By.CssSelector("[data-live]")).Text.Replace('−', '-'), CultureInfo.InvariantCulture);
+
     // The stand-in's room follows fan and window within seconds of its own time, which a busy machine stretches.
-    private static void SettleRoom(Browser browser)
+    internal static void SettleRoom(Browser browser)
     {
         double Room() => double.Parse(browser.See(By.XPath("//span[.='room']/following-sibling::span")).Text.Split(' ')[0].Replace('−', '-'), CultureInfo.InvariantCulture);
         Thread.Sleep(TimeSpan.FromSeconds(4));

@@ -165,13 +165,13 @@ public sealed class GrateApp : IDisposable
         _server = null;
     }
 
-    /// <summary>Asks the database.</summary>
+    /// <summary>Asks the database; a null there is the type's own nothing.</summary>
     public T Scalar<T>(string sql)
     {
         using var connection = new NpgsqlConnection(_connection);
         connection.Open();
         using var command = new NpgsqlCommand(sql, connection);
-        return (T)command.ExecuteScalar()!;
+        return command.ExecuteScalar() is { } found and not DBNull ? (T)found : default!;
     }
 
     public void Dispose()

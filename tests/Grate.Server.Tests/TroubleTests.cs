@@ -61,16 +61,16 @@ public class TroubleTests
         Assert.Contains("door rope worn", (await ida.ReadAsync($"/api/visits/{visit}")).ToString(), StringComparison.Ordinal);
         Assert.Equal((50 * 0.10 + 1) / (51 + before.Applied), record.GetProperty("causes").EnumerateArray().Single(c => c.Text("cause") == "door-rope").Number("now"), 1e-12);
         // The owner says otherwise, and takes it back; who said what stays.
-        var tuned = await owner.SendAsync(HttpMethod.Put, "/api/troubles/wind", new { prior = 0.3 });
-        Assert.Equal(0.3, tuned.GetProperty("record").GetProperty("causes").EnumerateArray().Single(c => c.Text("cause") == "wind").Number("own"));
+        var tuned = await owner.SendAsync(HttpMethod.Put, "/api/troubles/prior:wind", new { value = 0.3 });
+        Assert.Equal(0.3, tuned.GetProperty("record").GetProperty("causes").EnumerateArray().Single(c => c.Text("cause") == "wind").GetProperty("prior").Number("own"));
         var stove = await server.ScalarAsync<Guid>("select a.id from appliances a where a.kind = 'steel' limit 1");
         async Task<double> WindAsync() => (await ida.SendAsync(HttpMethod.Post, $"/api/stoves/{stove}/suspects", new { told = new Dictionary<string, bool> { ["smoke-gusts"] = true } }))
             .GetProperty("causes").EnumerateArray().Single(c => c.Text("cause") == "wind").Number("prior");
         var often = await WindAsync();
-        await owner.SendAsync(HttpMethod.Put, "/api/troubles/wind", new { prior = (double?)null });
+        await owner.SendAsync(HttpMethod.Put, "/api/troubles/prior:wind", new { value = (double?)null });
         Assert.True(await WindAsync() < often / 2);
         Assert.Equal(2, (await owner.ReadAsync("/api/troubles")).GetProperty("tunes").GetArrayLength());
-        await owner.SendAsync(HttpMethod.Put, "/api/troubles/wind", new { prior = 0.9 }, HttpStatusCode.BadRequest);
-        await owner.SendAsync(HttpMethod.Put, "/api/troubles/gremlins", new { prior = 0.1 }, HttpStatusCode.NotFound);
+        await owner.SendAsync(HttpMethod.Put, "/api/troubles/prior:wind", new { value = 0.9 }, HttpStatusCode.BadRequest);
+        await owner.SendAsync(HttpMethod.Put, "/api/troubles/prior:gremlins", new { value = 0.1 }, HttpStatusCode.NotFound);
     }
 }

@@ -27,8 +27,9 @@ public sealed record CauseOffered(string Cause, string Wrong, int Percent);
 /// <param name="Named">What was named.</param>
 /// <param name="Offered">What can be named, the likeliest first.</param>
 /// <param name="First">Who was suspected first, by what was told and found; null where nothing was told.</param>
+/// <param name="ExpectedMin">Minutes that were to be expected when the call ended, by what was told and the drawing alone; null where nothing was told.</param>
 /// <param name="Sentences">In words.</param>
-public sealed record CauseAnswer(IReadOnlyList<NamedCause> Named, IReadOnlyList<CauseOffered> Offered, CauseOffered? First, IReadOnlyList<Sentence> Sentences) : IReckoned
+public sealed record CauseAnswer(IReadOnlyList<NamedCause> Named, IReadOnlyList<CauseOffered> Offered, CauseOffered? First, double? ExpectedMin, IReadOnlyList<Sentence> Sentences) : IReckoned
 {
     private static readonly EntryRange _minutes = new("Minutes until it was known", Quantity.Count, 0, 600);
 
@@ -51,8 +52,15 @@ public sealed record CauseAnswer(IReadOnlyList<NamedCause> Named, IReadOnlyList<
         var table = Troubles.Causes.ToDictionary(c => c.Code);
         CauseOffered Offer(CauseStanding standing) => new(standing.Cause, table[standing.Cause].Wrong, SuspectsAnswer.Percent(standing.Probability));
         List<NamedCause> causes = [.. named.Select(c => c.Item).Distinct().Select(code => new NamedCause(code, table[code].Wrong, SuspectsAnswer.Percent(answer.Causes.Single(s => s.Cause == code).Probability), Proved(table[code], findings, offered), table[code].Remedy))];
-        var result = new CauseAnswer(causes, [.. answer.Causes.Select(Offer)], told.Told is { Count: > 0 } ? Offer(answer.Causes[0]) : null, []);
+        var result = new CauseAnswer(causes, [.. answer.Causes.Select(Offer)], told.Told is { Count: > 0 } ? Offer(answer.Causes[0]) : null, Expected(told, at, offered), []);
         return result with { Sentences = result.Words(found, told, table, offered) };
+    }
+
+    // What was ticked at the stove was not known yet when the call ended.
+    private static double? Expected(Suspects told, VisitContext at, IReadOnlyDictionary<string, Finding> offered)
+    {
+        var call = (told.Told ?? new Dictionary<string, bool>()).Where(t => offered[t.Key].When == FindingWhen.Phone).ToDictionary();
+        return call.Count > 0 && SuspectsAnswer.Weigh(new(call), at with { Facts = [], Found = [] }, offered, true, new EntryErrors()) is var (answer, _, _) ? Math.Round(answer.MinutesLeft()) : null;
     }
 
     // Every finding that settles it was looked for and is so.
@@ -87,6 +95,8 @@ public sealed record CauseAnswer(IReadOnlyList<NamedCause> Named, IReadOnlyList<
         }
         if (First is { } suspected && Named.Count > 0)
             said.Add(Weight.Hint, Named.Any(n => n.Cause == suspected.Cause) ? Say($"It was suspected first, {suspected.Percent} %.") : Say($"First suspected was {suspected.Wrong}, {suspected.Percent} %."));
+        if (found.Minutes is { } minutes && ExpectedMin is { } expected && Named.Count > 0)
+            said.Add(Weight.Hint, Say($"It took {minutes:0} min; {expected:0} were to be expected when the call ended."));
         var explained = Named.SelectMany(n => table[n.Cause].Links.Where(l => l.Value > 0).Select(l => l.Key)).ToHashSet();
         var left = (told.Told ?? new Dictionary<string, bool>()).Where(t => t.Value && TroubleFacts.Complaints.Contains(t.Key) && !explained.Contains(t.Key)).Select(t => offered[t.Key].Spoken).ToList();
         if (Named.Count > 0 && left.Count > 0)
@@ -151,6 +161,9 @@ public static class TroubleFacts
     /// <summary>Minutes until it was known.</summary>
     public const string Minutes = "trouble.minutes";
 
+    /// <summary>Minutes that were to be expected when the call ended.</summary>
+    public const string Expected = "trouble.expected-minutes";
+
     private const string ToldBegins = "told.";
 
     /// <summary>Findings that a household complains of, rather than answers.</summary>
@@ -168,6 +181,7 @@ public static class TroubleFacts
     [
         .. answer.Named.Select(n => new Fact(Cause + n.Cause, n.Percent / 100.0)), new Fact(Closed, answer.Named.Count > 0 ? 1 : 0),
         .. Fact.Of(First, answer.First?.Cause), .. Fact.Number(FirstPercent, answer.First?.Percent), .. Fact.Number(Minutes, entry.Minutes),
+        .. Fact.Number(Expected, answer.ExpectedMin),
     ];
 
     /// <summary>What was told in a visit so far.</summary>

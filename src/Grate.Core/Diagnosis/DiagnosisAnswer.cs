@@ -69,19 +69,23 @@ public sealed record DiagnosisAnswer(IReadOnlyList<CauseStanding> Causes, double
     /// <summary>A finding that the best set gives less does not fit.</summary>
     public static readonly Limit Fits = Limit.Assumed(0.1, "", "once in ten");
 
+    /// <summary>What a conclusion takes, by the doubt that is left: the less is clear, the dearer the tests that clear it.</summary>
+    public static readonly Limit MinutesPerDoubt = Limit.Assumed(2, "min/bit²", "fitted to simulated stoves");
+
     private const double LeastWeight = 0.1;
     private const int Shown = 3;
 
     /// <summary>Answers a question.</summary>
     /// <param name="entry">The question.</param>
     /// <param name="errors">Takes the refusals.</param>
-    /// <param name="tuned">How often a firm expects a cause, where it says otherwise than the table.</param>
+    /// <param name="table">The firm's table; null for the shipped one.</param>
+    /// <param name="passed">Findings that nobody could answer, and that are not asked again.</param>
     /// <returns>The answer, or null with sentences in <paramref name="errors"/>.</returns>
-    public static DiagnosisAnswer? To(DiagnosisEntry entry, EntryErrors errors, IReadOnlyDictionary<string, double>? tuned = null)
+    public static DiagnosisAnswer? To(DiagnosisEntry entry, EntryErrors errors, FirmTroubles? table = null, IReadOnlyCollection<string>? passed = null)
     {
-        if (entry.Space(errors) is not { } space)
+        if (entry.Space(errors, table ?? FirmTroubles.Shipped) is not { } space)
             return null;
-        var (known, priors) = (entry.Read(space, errors), entry.Priors(space, errors, tuned));
+        var (known, priors) = (entry.Read(space, errors), entry.Priors(space, errors));
         if (errors.Any)
             return null;
         var before = new Weighing(space, priors);
@@ -95,10 +99,22 @@ public sealed record DiagnosisAnswer(IReadOnlyList<CauseStanding> Causes, double
             return new CauseStanding(c.Code, posterior[i], prior[i], [.. own.Where(w => w.Weight >= LeastWeight).OrderByDescending(w => w.Weight).Take(Shown)],
                 [.. own.Where(w => w.Weight <= -LeastWeight).OrderBy(w => w.Weight).Take(Shown)]);
         }).OrderByDescending(c => c.Probability).ToList();
-        var proposed = entry.Proposals == false ? [] : Proposals.Of(now, prior, posterior, entry.Burning == true, entry.FireAllowed != false);
+        var proposed = entry.Proposals == false ? [] : Proposals.Of(now, prior, posterior, entry.Burning == true, entry.FireAllowed != false, passed ?? []);
         return new(causes, now.None, now.Unexplained(), now.DoesNotFit(best, Fits.Value), [.. space.Of(best).Select(c => space.Causes[c].Code)],
             [.. proposed.Where(p => p.When == FindingWhen.Phone).Take(Shown).Select(p => p.Test())], [.. proposed.Where(p => p.When != FindingWhen.Phone).Take(Shown).Select(p => p.Test())],
             DoneBy(prior, posterior) ? DiagnosisEnd.Settled : entry.Proposals != false && !proposed.Any(p => p.BitsPerMin >= Worth.Value) ? DiagnosisEnd.NothingWorth : null, []);
+    }
+
+    /// <summary>
+    /// Minutes of questions and tests that are to be expected until it is settled or nothing is worth its minutes: 2 min/bit² times the
+    /// square of the doubt Σ g h in what findings raised. A single cause at one half, from next to nothing: 1 bit, 2 min.
+    /// </summary>
+    public double MinutesLeft()
+    {
+        if (Done is not null)
+            return 0;
+        var bits = Causes.Where(c => c.Probability > c.Prior && c.Probability < 1).Sum(c => (1 - c.Prior / c.Probability) * -(c.Probability * Math.Log2(c.Probability) + (1 - c.Probability) * Math.Log2(1 - c.Probability)));
+        return MinutesPerDoubt.Value * bits * bits;
     }
 
     private static bool DoneBy(double[] prior, double[] posterior)

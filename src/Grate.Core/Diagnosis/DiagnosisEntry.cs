@@ -73,7 +73,7 @@ public sealed record DiagnosisEntry(string? Kind = null, bool? Catalytic = null,
     };
 
     /// <summary>The stove's space, or null with sentences in <paramref name="errors"/>.</summary>
-    internal TroubleSpace? Space(EntryErrors errors)
+    internal TroubleSpace? Space(EntryErrors errors, FirmTroubles table)
     {
         if (!Troubles.Kinds.Contains(Kind))
         {
@@ -93,7 +93,7 @@ public sealed record DiagnosisEntry(string? Kind = null, bool? Catalytic = null,
                     _ = on ? features.Add(word) : features.Remove(word);
             }
         }
-        return errors.Any ? null : Troubles.Of(features);
+        return errors.Any ? null : Troubles.Of(features, table);
     }
 
     /// <summary>What is known, by place: how much of a yes; what was not seen is left out.</summary>
@@ -138,7 +138,7 @@ public sealed record DiagnosisEntry(string? Kind = null, bool? Catalytic = null,
     }
 
     /// <summary>How often each cause of the space is to be expected: prior = (50 p + confirmed)/(50 + applied).</summary>
-    internal double[] Priors(TroubleSpace space, EntryErrors errors, IReadOnlyDictionary<string, double>? tuned = null)
+    internal double[] Priors(TroubleSpace space, EntryErrors errors)
     {
         foreach (var (code, seen) in ClosedVisits ?? new Dictionary<string, ClosedVisits?>())
         {
@@ -148,11 +148,7 @@ public sealed record DiagnosisEntry(string? Kind = null, bool? Catalytic = null,
             else if (seen is not { Confirmed: >= 0, Applied: >= 0 and <= MostVisits } || seen.Confirmed > seen.Applied)
                 errors.Add(field, $"Closed visits: confirmed from 0 to applied, applied up to {MostVisits}.");
         }
-        return [.. space.Causes.Select(c =>
-        {
-            var prior = tuned?.GetValueOrDefault(c.Code, c.Prior) ?? c.Prior;
-            return ClosedVisits?.GetValueOrDefault(c.Code) is { Confirmed: { } confirmed, Applied: { } applied } ? Learned(prior, confirmed, applied) : prior;
-        })];
+        return [.. space.Causes.Select(c => ClosedVisits?.GetValueOrDefault(c.Code) is { Confirmed: { } confirmed, Applied: { } applied } ? Learned(c.Prior, confirmed, applied) : c.Prior)];
     }
 
     /// <summary>A prior that moves with what was confirmed: a table's .10 with 4 of 31 is 0.111.</summary>

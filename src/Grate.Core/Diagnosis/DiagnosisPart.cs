@@ -18,14 +18,19 @@ public sealed class DiagnosisPart : IPart
 
 /// <summary>What was told and looked at.</summary>
 /// <param name="Told">Finding to yes or no; what was not asked is left out.</param>
-public sealed record Suspects(IReadOnlyDictionary<string, bool>? Told = null)
+/// <param name="Passed">Findings that nobody could answer: they are not asked again.</param>
+public sealed record Suspects(IReadOnlyDictionary<string, bool>? Told = null, IReadOnlyList<string>? Passed = null)
 {
+    private const int MostPassed = 120;
+
     /// <summary>What can be asked of a stove, by its word; what was told and is not among it is refused.</summary>
     public IReadOnlyDictionary<string, Finding> Offered(Stove stove, EntryErrors errors)
     {
         var offered = Troubles.OfferedTo(FeaturesOf(stove.Kind, stove.Combustor)).ToDictionary(f => f.Code);
         foreach (var code in (Told ?? new Dictionary<string, bool>()).Keys.Where(c => !offered.ContainsKey(c)))
             errors.Add($"told.{code[..Math.Min(code.Length, 40)]}", "This is not asked of this stove.");
+        foreach (var (code, i) in errors.Each("passed", Passed, MostPassed, "questions").Where(p => !offered.ContainsKey(p.Item)))
+            errors.Add($"passed[{i}]", "This is not asked of this stove.");
         return offered;
     }
 
@@ -87,9 +92,10 @@ public sealed record SuspectTest(IReadOnlyList<SuspectQuestion> Looks, double Mi
 /// <param name="Questions">Every question that can be asked of this stove.</param>
 /// <param name="Tests">The best three tests.</param>
 /// <param name="Sentences">In words.</param>
+/// <param name="MinutesLeft">Minutes of questions and tests to be expected until it is known; null where nothing was told.</param>
 /// <param name="ByTelephone">What to tell them where it can be solved by telephone; null where it cannot.</param>
 public sealed record SuspectsAnswer(IReadOnlyList<Suspect> Causes, int Others, int None, IReadOnlyList<SuspectKnown> Known, IReadOnlyList<SuspectQuestion> Next, IReadOnlyList<SuspectQuestion> Questions,
-    IReadOnlyList<SuspectTest> Tests, IReadOnlyList<Sentence> Sentences, string? ByTelephone) : IReckoned
+    IReadOnlyList<SuspectTest> Tests, IReadOnlyList<Sentence> Sentences, double? MinutesLeft, string? ByTelephone) : IReckoned
 {
     /// <summary>Causes under this are counted, not named.</summary>
     public static readonly Limit Named = Limit.Assumed(0.03, "", "a list that is read to its end");
@@ -134,7 +140,7 @@ public sealed record SuspectsAnswer(IReadOnlyList<Suspect> Causes, int Others, i
             findings[code] = new(yes);
         var (kind, catalytic, plus) = Suspects.KindOf(at.Stove.Kind, at.Stove.Combustor);
         var entry = new DiagnosisEntry(kind, catalytic, plus, Findings: findings, FireAllowed: at.History.Stops.Count == 0 && told.Told?.GetValueOrDefault(CoAlarm) != true, ClosedVisits: TroubleRecord.LearnedAt(at.History.Closed), Proposals: proposals);
-        return DiagnosisAnswer.To(entry, errors, at.History.Tuned) is { } answer ? (answer, known, findings) : null;
+        return DiagnosisAnswer.To(entry, errors, new(at.History.Tuned), told.Passed) is { } answer ? (answer, known, findings) : null;
     }
 
     private static SuspectsAnswer Of(Suspects told, DiagnosisAnswer answer, IReadOnlyList<KnownFinding> known, IReadOnlyDictionary<string, FindingTold> findings, IReadOnlyDictionary<string, Finding> offered)
@@ -154,7 +160,7 @@ public sealed record SuspectsAnswer(IReadOnlyList<Suspect> Causes, int Others, i
             [.. answer.Questions.Select(q => Ask(q.Findings[0]))], [.. offered.Values.Where(f => f.When == FindingWhen.Phone).Select(f => new SuspectQuestion(f.Code, f.Ask))],
             [.. answer.Tests.Select(t => new SuspectTest([.. t.Findings.Select(Ask)], t.Minutes, offered[t.Findings[0]].When == FindingWhen.Hot, [.. Then(t, causes, offered)],
                 PlaceOf(t)?.Step, PlaceOf(t)?.Station))],
-            Words(answer, told, causes, offered), Telephone(answer, told) ? causes[answer.Causes[0].Cause].Remedy : null);
+            Words(answer, told, causes, offered), told.Told is { Count: > 0 } ? Math.Round(answer.MinutesLeft()) : null, Telephone(answer, told) ? causes[answer.Causes[0].Cause].Remedy : null);
     }
 
     /// <summary>What a stove's suspects would take from the van: each is carried where its chance times the drive that it saves is worth it.</summary>
@@ -210,7 +216,7 @@ public sealed record SuspectsAnswer(IReadOnlyList<Suspect> Causes, int Others, i
         else if (answer.Done == DiagnosisEnd.NothingWorth)
             said.Add(Weight.Verdict, Say("No question or test here is worth its minutes: what stands first is tried, or it lies outside this list."));
         else
-            said.Add(Weight.Verdict, Say("Most likely ", Computed(causes[first.Cause].Wrong), $" ({Percent(first.Probability)} %), not settled yet."));
+            said.Add(Weight.Verdict, Say("Most likely ", Computed(causes[first.Cause].Wrong), $" ({Percent(first.Probability)} %), not settled yet: about {answer.MinutesLeft():0} min of questions and tests are to be expected."));
         foreach (var (finding, share) in answer.Unexplained.Where(u => u.Value > Unexplainable.Value))
             said.Add(Weight.RuledOut, Say($"“{Capital(offered[finding].Spoken)}” is explained by nothing here ({Percent(share)} %): look outside this list."));
         if (answer.DoesNotFit.Count > 0)

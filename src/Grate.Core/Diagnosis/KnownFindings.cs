@@ -105,6 +105,9 @@ public static class KnownFindings
         Number("house-negative", -at.FoundNumber(FlueFacts.RoomOnPa), "this visit's cold checks");
         Number("intake-blocked", at.FoundNumber(AirFacts.DuctLossPa), "the duct as laid");
         Number("flue-hot", at.FoundNumber(FlueFacts.GasC(FiringLevel.Normal)), "this visit's hot test");
+        Number("window-helps", at.FoundNumber(FlueFacts.WindowGainPa), "this visit's window test");
+        Number("draft-unsteady", at.FoundNumber(FlueFacts.SwingShare), "this visit's run of readings");
+        Yes("air-falls", at.FoundText(FlueFacts.AirFalls), "this visit's cold checks");
         Yes("glass-moves", at.FoundText(DoorFacts.GlassMoves), "this visit's look");
         Yes("glass-black-side", at.FoundText(DoorFacts.GlassBlackSide), "this visit's look");
         Yes("intake-blocked", at.FoundText(AirFacts.IntakeBlocked), "this visit's look");

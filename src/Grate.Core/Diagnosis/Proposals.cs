@@ -18,7 +18,8 @@ internal static class Proposals
     /// <param name="posterior">And now.</param>
     /// <param name="burning">Whether a fire burns: then no cold tests.</param>
     /// <param name="fireAllowed">Whether one may be lit.</param>
-    public static IReadOnlyList<Proposed> Of(Weighing now, double[] prior, double[] posterior, bool burning, bool fireAllowed)
+    /// <param name="passed">Findings that nobody could answer.</param>
+    public static IReadOnlyList<Proposed> Of(Weighing now, double[] prior, double[] posterior, bool burning, bool fireAllowed, IReadOnlyCollection<string> passed)
     {
         var space = now.Space;
         // Only suspicion that findings raised counts; else cheap looks at unrelated parts always win.
@@ -29,7 +30,7 @@ internal static class Proposals
         var doubtNow = Doubt(raised, posterior, 1);
         return [.. space.Findings.Select((f, i) => (Finding: f, At: i)).GroupBy(f => f.Finding.Test)
             .Select(g => (First: g.First().Finding, All: g.Select(f => f.At).ToArray(), Open: g.Select(f => f.At).Where(f => !now.Knows(f)).ToArray()))
-            .Where(t => t.Open.Length > 0 && MayBeMade(t.First.When, burning, fireAllowed)
+            .Where(t => t.Open.Any(f => !passed.Contains(space.Findings[f].Code)) && MayBeMade(t.First.When, burning, fireAllowed)
                 // One of the draft's two is a reading that was taken.
                 && (!t.All.Contains(space.Low) || t.Open.Length == t.All.Length))
             .Select(t =>

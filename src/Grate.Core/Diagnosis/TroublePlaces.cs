@@ -51,7 +51,7 @@ public static class TroublePlaces
         ["wood-wet"] = (VisitSteps.Arrive, "wood"),
         ["air-falls"] = (VisitSteps.ColdChecks, "cold-flue"),
         ["house-negative"] = (VisitSteps.ColdChecks, "cold-flue"),
-        ["window-helps"] = (VisitSteps.ColdChecks, "cold-flue"),
+        ["window-helps"] = (VisitSteps.HotTest, "hot-draft"),
         ["strip-fails"] = (VisitSteps.ColdChecks, "door-strips"),
         ["ashdoor-fails"] = (VisitSteps.ColdChecks, "ash-door-strips"),
         ["rope-flat"] = (VisitSteps.ColdChecks, "door-look"),

@@ -12,10 +12,10 @@ internal sealed class TroubleSpace
     private readonly Lazy<double[]>[] _yes;
 
     /// <summary>The space of a stove.</summary>
-    public TroubleSpace(IReadOnlyCollection<string> features)
+    public TroubleSpace(IReadOnlyCollection<string> features, FirmTroubles table)
     {
-        Causes = [.. Troubles.Causes.Where(c => Troubles.Applies(c.Needs, features))];
-        Findings = [.. Troubles.Findings.Where(f => Troubles.Applies(f.Needs, features) && Causes.Any(c => c.Links.ContainsKey(f.Code)))];
+        Causes = [.. table.Causes.Where(c => Troubles.Applies(c.Needs, features))];
+        Findings = [.. table.Findings.Where(f => Troubles.Applies(f.Needs, features) && Causes.Any(c => c.Links.ContainsKey(f.Code)))];
         var members = new List<byte>();
         void Add(int a, int b, int c) => members.AddRange([(byte)a, (byte)b, (byte)c]);
         var nobody = Causes.Count;

@@ -130,15 +130,15 @@ public static class Troubles
     }
 
     /// <summary>What can be asked and looked for at a stove with these features.</summary>
-    public static IReadOnlyList<Finding> OfferedTo(IEnumerable<string> features) => Of(features).Findings;
+    public static IReadOnlyList<Finding> OfferedTo(IEnumerable<string> features) => Of(features, FirmTroubles.Shipped).Findings;
 
     /// <summary>Everything that can be wrong with a stove that has these features. A few are kept: building one takes longer than weighing.</summary>
-    internal static TroubleSpace Of(IEnumerable<string> features)
+    internal static TroubleSpace Of(IEnumerable<string> features, FirmTroubles table)
     {
         var sorted = features.Order(StringComparer.Ordinal).ToList();
         if (_spaces.Count >= MostSpaces)
             _spaces.Clear();
-        return _spaces.GetOrAdd(string.Join(' ', sorted), _ => new TroubleSpace(sorted));
+        return _spaces.GetOrAdd($"{string.Join(' ', sorted)}; {table.Key}", _ => new TroubleSpace(sorted, table));
     }
 
     /// <summary>Whether a stove with these features can have a cause or be asked a finding.</summary>

@@ -37,6 +37,15 @@ public static class FlueFacts
     /// <summary>What a combustor costs more at high fire than a clean one, Pa: the draft needed rises by it.</summary>
     public const string ExtraNeedPa = "combustor.extra-need-pa";
 
+    /// <summary>Whether cold air was seen to fall at the collar.</summary>
+    public const string AirFalls = "cold.air-falls";
+
+    /// <summary>What an open window gave the draft, Pa.</summary>
+    public const string WindowGainPa = "hot.window-gain-pa";
+
+    /// <summary>Swing of the unsteadiest run of readings within a minute, as a share of its mean.</summary>
+    public const string SwingShare = "hot.swing-share";
+
     /// <summary>Whether the top is suspect: too low, badly placed or clogged.</summary>
     public const string TopBad = "top.bad";
 

@@ -68,6 +68,7 @@ public sealed class ColdStation : Station<ColdChecks, ColdChecksAnswer>
     /// <inheritdoc/>
     public override IEnumerable<Fact> Facts(ColdChecks entry, ColdChecksAnswer answer) =>
     [
+        .. Fact.Of(FlueFacts.AirFalls, Word.Find<AirFall>(entry.AirFall) is { } seen ? (seen == AirFall.Falls ? "yes" : "no") : null),
         .. Fact.Number(FlueFacts.OutdoorC, entry.OutdoorC),
         .. Fact.Number(FlueFacts.RoomC, entry.RoomC),
         .. Fact.Number(FlueFacts.RoomOffPa, entry.RoomOffPa),
@@ -141,6 +142,8 @@ public sealed class HotDraftStation : Station<HotTest, HotTestAnswer>
     [
         .. answer.Fires.Where(f => f.ReadingPa is not null).SelectMany(f => FlueFacts.Of(f.Level, f.ReadingPa!.Value, f.Answer)),
         .. entry.Readings.Where(r => r.GasBy != Word.Of(GasBy.Surface)).SelectMany(r => Fact.Number(FlueFacts.GasC(Word.Find<FiringLevel>(r.Level)!.Value), r.GasC)),
+        .. Fact.Number(FlueFacts.WindowGainPa, entry.WindowGainPa),
+        .. Fact.Number(FlueFacts.SwingShare, entry.Readings.Max(r => r.Run?.SwingShare)),
     ];
 
     /// <inheritdoc/>

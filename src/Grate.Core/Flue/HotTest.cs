@@ -70,6 +70,10 @@ public sealed record HotTest(
 
     private const int LongestFlames = 200;
 
+    /// <summary>What the window gave, at the same fire; null where one of the two was not read. 8 Pa shut, 11.5 Pa open: 3.5 Pa.</summary>
+    [JsonIgnore]
+    public double? WindowGainPa => Window?.DraftPa - Readings.FirstOrDefault(r => r.Level == Window?.Level)?.DraftPa;
+
     /// <summary>Every draft that was read, with where; one below 0 is a stop.</summary>
     internal IEnumerable<(string Where, double Pa)> Drafts() =>
         Readings.Select(r => ($"at {r.Level} fire", r.DraftPa))

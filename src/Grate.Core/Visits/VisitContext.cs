@@ -52,7 +52,7 @@ public sealed record StoveHistory(House House, Stove Stove, FlueVersion Flue, IR
     /// <summary>What the firm's closed troubles were, by kind of stove.</summary>
     public IReadOnlyList<ClosedTroubles> Closed { get; init; } = [];
 
-    /// <summary>How often the firm expects a cause, by its word, where it says otherwise than the shipped table.</summary>
+    /// <summary>The firm's own numbers in the table of troubles, by their names.</summary>
     public IReadOnlyDictionary<string, double> Tuned { get; init; } = new Dictionary<string, double>();
 
     /// <summary>Lists of taking apart that were kept for this model of stove, newest first.</summary>

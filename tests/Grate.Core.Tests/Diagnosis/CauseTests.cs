@@ -106,17 +106,17 @@ public class CauseTests
         var shipped = Percent(Histories.Of(), "air-control");
         var learned = Histories.Of() with { Closed = [new("steel", false, 40, new Dictionary<string, int> { ["air-control"] = 20 })] };
         Assert.True(Percent(learned, "air-control") > shipped + 10);
-        Assert.True(Percent(Histories.Of() with { Tuned = new Dictionary<string, double> { ["air-control"] = 0.3 } }, "air-control") > shipped + 10);
+        Assert.True(Percent(Histories.Of() with { Tuned = new Dictionary<string, double> { ["prior:air-control"] = 0.3 } }, "air-control") > shipped + 10);
     }
 
     [Fact]
     public void A_record_says_how_good_the_first_suspects_were()
     {
-        static ClosedTrouble Case(int i, string cause, string? first, double? percent) => new(Guid.CreateVersion7(), new(2026, 3, 1 + i % 28), "steel", false, [cause], first, percent, i % 5 == 0 ? 10 + i : null);
-        Assert.Contains("No trouble was closed yet", TroubleRecord.Of([], new Dictionary<string, double>()).Sentences.Single().ToString(), StringComparison.Ordinal);
+        static ClosedTrouble Case(int i, string cause, string? first, double? percent) => new(Guid.CreateVersion7(), new(2026, 3, 1 + i % 28), "steel", false, [cause], first, percent, i % 5 == 0 ? 10 + i : null, i % 10 == 0 ? 20 : null);
+        Assert.Contains("No trouble was closed yet", TroubleRecord.Of([], FirmTroubles.Shipped).Sentences.Single().ToString(), StringComparison.Ordinal);
         // Said 70 %, right in 14 of 20; said 95 %, right in 10 of 20: that is more than chance.
         List<ClosedTrouble> closed = [.. Enumerable.Range(0, 20).Select(i => Case(i, i < 14 ? "door-rope" : "baffle", "door-rope", 70)), .. Enumerable.Range(0, 20).Select(i => Case(i, i < 10 ? "fans" : "wind", "fans", 95))];
-        var record = TroubleRecord.Of(closed, new Dictionary<string, double> { ["wind"] = 0.2 });
+        var record = TroubleRecord.Of(closed, new(new Dictionary<string, double> { ["prior:wind"] = 0.2 }));
         Assert.Equal((40, 40, 24), (record.Closed, record.Judged, record.Right));
         Assert.Equal((14 * 0.09 + 6 * 0.49 + 10 * 0.0025 + 10 * 0.9025) / 40, record.Brier!.Value, 1e-12);
         Assert.Equal([(60, 20, 70.0), (80, 20, 50.0)], record.Calibration.Select(b => (b.From, b.Cases, Math.Round(b.Right, 6))));
@@ -125,10 +125,13 @@ public class CauseTests
         var said = Histories.Words(record.Sentences);
         Assert.Contains("Said 95 %, right 50 % of 20 times: more than chance. It is too sure.", said, StringComparison.Ordinal);
         Assert.DoesNotContain("Said 70 %", said, StringComparison.Ordinal);
+        // Of the forty those of i = 0 and 10, twice, have both numbers: 10 and 20 min where 20 were expected.
+        Assert.Equal((15, 20), (record.Minutes, record.Expected));
+        Assert.Contains("Known after 15 min in the mean, where 20 min were to be expected", said, StringComparison.Ordinal);
         var rope = record.Causes.Single(c => c.Cause == "door-rope");
         // Handbook 09 section 1: (50 p + confirmed)/(50 + applied).
         Assert.Equal((14, 40, (50 * 0.10 + 14) / 90), (rope.Times, rope.Applied, rope.Now));
-        Assert.Equal((0.2, (50 * 0.2 + 10) / 90), (record.Causes.Single(c => c.Cause == "wind").Own!.Value, record.Causes.Single(c => c.Cause == "wind").Now));
+        Assert.Equal((0.2, (50 * 0.2 + 10) / 90), (record.Causes.Single(c => c.Cause == "wind").Prior.Own!.Value, record.Causes.Single(c => c.Cause == "wind").Now));
         Assert.Equal(0, record.Causes.Single(c => c.Cause == "channels").Applied);
     }
 }

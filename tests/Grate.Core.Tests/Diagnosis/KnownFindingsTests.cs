@@ -24,6 +24,8 @@ public class KnownFindingsTests
     [InlineData(CombustorFacts.BrokenShare, 0.4, "cells-dead", 0.4)]
     [InlineData(FlueFacts.RoomOnPa, -5.5, "house-negative", 5.5)]
     [InlineData(AirFacts.DuctLossPa, 4.2, "intake-blocked", 4.2)]
+    [InlineData(FlueFacts.WindowGainPa, 3.5, "window-helps", 3.5)]
+    [InlineData(FlueFacts.SwingShare, 0.42, "draft-unsteady", 0.42)]
     public void A_number_comes_in_the_findings_own_unit(string fact, double value, string finding, double expected)
     {
         Assert.NotEqual(expected, Of(At(), finding)?.Number);
@@ -35,6 +37,7 @@ public class KnownFindingsTests
     [Theory]
     [InlineData(AirFacts.Plate, "plate-present")]
     [InlineData(FlueFacts.TopBad, "top-exposed")]
+    [InlineData(FlueFacts.AirFalls, "air-falls")]
     [InlineData(AirFacts.IntakeBlocked, "intake-blocked")]
     [InlineData(DoorFacts.GlassMoves, "glass-moves")]
     public void A_look_is_a_yes_or_a_no(string fact, string finding)

@@ -31,6 +31,32 @@ public class SuspectsTests
     }
 
     [Fact]
+    public void What_nobody_could_answer_is_not_asked_again()
+    {
+        SuspectsAnswer Asked(params string[] passed) => Calculation.Answered(e => SuspectsAnswer.To(new Suspects(new Dictionary<string, bool> { ["sluggish"] = true }, passed), At(), e));
+        var (before, asked) = (Asked(), new List<string>());
+        // One after the other, until nothing is left to ask; what it may be stays as it was.
+        while (Asked([.. asked]) is { Next: [var next, ..] } answer && asked.Count < 60)
+        {
+            Assert.DoesNotContain(next.Finding, asked);
+            Assert.Equal(before.Causes.Select(c => c.Percent), answer.Causes.Select(c => c.Percent));
+            asked.Add(next.Finding);
+        }
+        Assert.InRange(asked.Count, 20, 59);
+        Assert.Equal(["passed[1]"], Calculation.Refusals(e => SuspectsAnswer.To(new Suspects(Passed: ["sluggish", "oven-slow"]), At(), e)).Keys);
+    }
+
+    [Fact]
+    public void What_is_to_be_expected_shrinks_as_it_is_found()
+    {
+        Assert.Null(Of(At()).MinutesLeft);
+        var told = Of(At(), "wont-turn-down short-burn");
+        Assert.InRange(told.MinutesLeft!.Value, 5, 90);
+        Assert.Contains($"about {told.MinutesLeft} min of questions and tests", Said(told), StringComparison.Ordinal);
+        Assert.Equal(0, Of(At(), "wont-turn-down worsening rope-flat strip-fails -latch-slack -control-stiff").MinutesLeft);
+    }
+
+    [Fact]
     public void What_the_stations_found_speaks_without_being_asked()
     {
         var dry = Of(At(facts: new Fact(FuelFacts.MoistureWet, 0.14)), "glass-black sluggish");

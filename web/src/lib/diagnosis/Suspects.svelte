@@ -15,8 +15,9 @@
     <SuspectsBoard
       answer={station.answer}
       told={station.entry.told ?? {}}
+      passed={station.entry.passed ?? []}
       disabled={!visit.writable}
-      onchange={(told) => station.set({ told })}
+      onchange={(entry) => station.set(entry)}
     />
   {/if}
   {#each station.refusals as sentence (sentence)}<p class="text-error text-sm">{sentence}</p>{/each}

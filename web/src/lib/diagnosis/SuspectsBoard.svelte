@@ -6,15 +6,18 @@
 
   /** What they say, what it may be, what settles it. */
   type Told = Record<string, boolean>;
+  type Entry = { told: Told; passed: string[] };
   interface Props {
     answer: Schema["SuspectsAnswer"];
     told: Told;
+    /** What nobody could answer is not asked again. */
+    passed: string[];
     disabled?: boolean;
     /** Three columns where there is room for them. */
     wide?: boolean;
-    onchange: (told: Told) => void;
+    onchange: (entry: Entry) => void;
   }
-  let { answer, told, disabled = false, wide = false, onchange }: Props = $props();
+  let { answer, told, passed, disabled = false, wide = false, onchange }: Props = $props();
 
   type Reply = "yes" | "no" | "open";
   const replies: { code: Reply; name: string }[] = [
@@ -22,20 +25,22 @@
     { code: "no", name: "no" },
     { code: "open", name: "?" },
   ];
-  let passed = $state<string[]>([]);
   const said = (finding: string): Reply | null =>
     finding in told ? (told[finding] ? "yes" : "no") : passed.includes(finding) ? "open" : null;
   const asked = $derived(answer.questions.filter((q) => q.finding in told));
-  // What nobody could answer is not asked again.
-  const next = $derived(answer.next.filter((q) => !passed.includes(q.finding)));
+  const next = $derived(answer.next);
   const rest = $derived(
     answer.questions.filter((q) => !(q.finding in told) && !next.some((n) => n.finding === q.finding)),
   );
 
   function reply(finding: string, to: Reply) {
     const left = Object.fromEntries(Object.entries(told).filter(([code]) => code !== finding));
-    if (to === "open") passed = [...passed, finding];
-    onchange(to === "open" ? left : { ...left, [finding]: to === "yes" });
+    const others = passed.filter((code) => code !== finding);
+    onchange(
+      to === "open"
+        ? { told: left, passed: [...others, finding] }
+        : { told: { ...left, [finding]: to === "yes" }, passed: others },
+    );
   }
 
   $effect(() => {

@@ -22,6 +22,7 @@
   let wish = $state("");
   let minutes = $state(60);
   let told = $state<Record<string, boolean>>({});
+  let passed = $state<string[]>([]);
   const suspects = new Reckoner<Schema["SuspectsAnswer"]>();
   let errors = $state<Record<string, string[]>>({});
   let failed = $state("");
@@ -52,7 +53,7 @@
   $effect(() => {
     if (!stove) return;
     const params = { path: { id: stove.id }, query: { units: settings.system } };
-    void suspects.ask(api.POST("/api/stoves/{id}/suspects", { params, body: { told } }), true);
+    void suspects.ask(api.POST("/api/stoves/{id}/suspects", { params, body: { told, passed } }), true);
   });
 
   let turn = 0;
@@ -165,7 +166,9 @@
     </section>
     {#if suspects.answer}
       {#each suspects.answer.sentences as sentence, i (i)}<SentenceLine {sentence} />{/each}
-      <div class="my-4"><SuspectsBoard wide answer={suspects.answer} {told} onchange={(t) => (told = t)} /></div>
+      <div class="my-4">
+        <SuspectsBoard wide answer={suspects.answer} {told} {passed} onchange={(entry) => ({ told, passed } = entry)} />
+      </div>
     {/if}
     {#if suspects.away}<p class="text-quiet">{suspects.away}</p>{/if}
     <form

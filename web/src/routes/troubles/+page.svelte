@@ -3,13 +3,13 @@
   import Failure from "$lib/components/Failure.svelte";
   import SentenceLine from "$lib/components/SentenceLine.svelte";
   import SaidAndRight from "$lib/diagnosis/SaidAndRight.svelte";
+  import TableNumber from "$lib/diagnosis/TableNumber.svelte";
   import { day, dayOf } from "$lib/dates";
   import { session } from "$lib/session.svelte";
 
   let answer = $state<Schema["TroublesAnswer"] | null>(null);
   let failed = $state("");
   let refused = $state("");
-  let own = $state<Record<string, string>>({});
   const owner = $derived(session.person?.role === "owner");
 
   void pageOf("troubles", api.GET("/api/troubles")).then((read) => {
@@ -21,12 +21,10 @@
   const wrong = (cause: string | null | undefined) =>
     answer?.record.causes.find((c) => c.cause === cause)?.wrong ?? cause ?? "";
 
-  async function tune(cause: string, prior: number | null) {
-    const kept = await reply(api.PUT("/api/troubles/{cause}", { params: { path: { cause } }, body: { prior } }));
+  async function set(what: string, value: number | null) {
+    const kept = await reply(api.PUT("/api/troubles/{what}", { params: { path: { what } }, body: { value } }));
     refused = headline(kept);
-    if (kept.kind !== "ok") return;
-    answer = kept.data;
-    delete own[cause];
+    if (kept.kind === "ok") answer = kept.data;
   }
 </script>
 
@@ -39,9 +37,6 @@
     <header>
       <h1 class="text-2xl">What troubles really were</h1>
       {#each record.sentences as sentence, i (i)}<SentenceLine {sentence} />{/each}
-      {#if record.minutes != null}<p>
-          Half of them were known within <span class="measured">{record.minutes} min</span>.
-        </p>{/if}
     </header>
     {#if record.calibration.length}<SaidAndRight bins={record.calibration} />{/if}
     <section aria-labelledby="causes">
@@ -55,44 +50,33 @@
       <div class="overflow-x-auto">
         <table class="table">
           <thead>
-            <tr><th>Cause</th><th>It was it</th><th>Shipped</th><th>Your own</th><th>Expected now</th></tr>
+            <tr><th>Cause</th><th>It was it</th><th>Shipped, and your own</th><th>Expected now</th></tr>
           </thead>
           <tbody>
             {#each record.causes as c (c.cause)}
               <tr>
-                <td>{c.wrong}</td>
-                <td class="measured whitespace-nowrap">{c.times} of {c.applied}</td>
-                <td>{percent(c.shipped)}</td>
                 <td>
-                  {#if owner}
-                    <form
-                      class="flex items-center gap-2"
-                      onsubmit={(e) => {
-                        e.preventDefault();
-                        void tune(c.cause, Number(own[c.cause]) / 100);
-                      }}
-                    >
-                      <input
-                        class="input min-h-11 w-24"
-                        type="number"
-                        min="0.1"
-                        max="50"
-                        step="any"
-                        aria-label="{c.wrong}: your own, %"
-                        value={own[c.cause] ?? (c.own == null ? "" : +(100 * c.own).toFixed(3))}
-                        oninput={(e) => (own[c.cause] = e.currentTarget.value)}
-                      />
-                      {#if own[c.cause]}<button class="btn btn-sm min-h-11">Keep it</button>{/if}
-                      {#if c.own != null && !own[c.cause]}
-                        <button
-                          type="button"
-                          class="btn btn-ghost btn-sm min-h-11"
-                          aria-label="{c.wrong}: as shipped"
-                          onclick={() => tune(c.cause, null)}>As shipped</button
-                        >
-                      {/if}
-                    </form>
-                  {:else}{c.own == null ? "" : percent(c.own)}{/if}
+                  {c.wrong}
+                  <details>
+                    <summary class="text-quiet min-h-11 cursor-pointer py-2 text-sm">Shows by {c.links.length}</summary>
+                    <ul>
+                      {#each c.links as l (l.strength.what)}
+                        <li class="border-base-300 flex flex-wrap items-center justify-between gap-x-3 border-b py-1">
+                          <span>{l.finding}</span>
+                          <TableNumber
+                            number={l.strength}
+                            label="{c.wrong}, {l.finding}"
+                            editable={owner}
+                            onset={set}
+                          />
+                        </li>
+                      {/each}
+                    </ul>
+                  </details>
+                </td>
+                <td class="measured whitespace-nowrap">{c.times} of {c.applied}</td>
+                <td>
+                  <TableNumber number={c.prior} label="{c.wrong}: your own" unit="%" editable={owner} onset={set} />
                 </td>
                 <td class="computed">{percent(c.now)}</td>
               </tr>
@@ -101,6 +85,36 @@
         </table>
       </div>
     </section>
+    <details>
+      <summary class="min-h-11 cursor-pointer py-2 text-lg">Questions and looks ({record.findings.length})</summary>
+      <p class="text-quiet text-sm">
+        How often each is so without any cause, and the minutes it takes; looks of one test share theirs.
+      </p>
+      <div class="overflow-x-auto">
+        <table class="table">
+          <thead><tr><th>Question or look</th><th>So without a cause</th><th>Minutes</th></tr></thead>
+          <tbody>
+            {#each record.findings as f (f.leak.what)}
+              <tr>
+                <td>{f.finding}</td>
+                <td>
+                  <TableNumber number={f.leak} label="{f.finding}: leak" unit="%" editable={owner} onset={set} />
+                </td>
+                <td>
+                  {#if f.minutes}<TableNumber
+                      number={f.minutes}
+                      label="{f.finding}: minutes"
+                      unit="min"
+                      editable={owner}
+                      onset={set}
+                    />{/if}
+                </td>
+              </tr>
+            {/each}
+          </tbody>
+        </table>
+      </div>
+    </details>
     {#if record.newest.length}
       <section aria-labelledby="newest">
         <h2 id="newest" class="text-lg">The newest</h2>
@@ -120,12 +134,12 @@
     {/if}
     {#if answer.tunes.length}
       <section aria-labelledby="said">
-        <h2 id="said" class="text-lg">What was said of causes</h2>
+        <h2 id="said" class="text-lg">What was said of the table</h2>
         <ul class="text-sm">
-          {#each answer.tunes as t (t.at + t.cause)}
+          {#each answer.tunes as t (t.at + t.what)}
             <li class="border-base-300 border-b py-1">
               <span class="text-quiet">{dayOf(t.at)}, {t.by}:</span>
-              {wrong(t.cause)}: {t.prior == null ? "as shipped" : percent(t.prior)}
+              {t.name}: {t.value ?? "as shipped"}
             </li>
           {/each}
         </ul>
