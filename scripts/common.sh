@@ -173,7 +173,7 @@ build_grate() {
 serve_instruments() {
     Instruments__Port=$(free_port 8510)
     instruments_page=$(free_port $((Instruments__Port + 1)))
-    export Instruments__Host=127.0.0.1 Instruments__Port
+    export Instruments__Host=127.0.0.1 Instruments__Port Roads__Address=http://127.0.0.1:$instruments_page/
     dotnet "$root/.data/app/Grate.Instruments.dll" --port "$Instruments__Port" --page "$instruments_page" 9>&- &
     instruments=$!
 }

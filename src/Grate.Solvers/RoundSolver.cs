@@ -37,12 +37,12 @@ internal static class RoundByOrders
         // What the vans so far can make of a set.
         var shared = new Shared?[all];
         shared[0] = new(0, 0, 0, 0, null);
-        var known = new Dictionary<RoundProblem.Van, Best?[]>();
+        var known = new Dictionary<(RoundProblem.Van, int), Best?[]>();
         var routes = new Best?[problem.Vans.Count][];
         for (var v = 0; v < problem.Vans.Count; v++)
         {
             // Vans that are alike can do alike.
-            var kind = problem.Vans[v] with { Id = "" };
+            var kind = (problem.Vans[v] with { Id = "" }, Enumerable.Range(0, count).Sum(s => problem.Takes(v, s) ? 1 << s : 0));
             if (!known.TryGetValue(kind, out var own))
                 known[kind] = own = Routes(problem, v);
             routes[v] = own;
@@ -91,7 +91,7 @@ internal static class RoundByOrders
                     End(fed);
                 for (var s = 0; s < count; s++)
                 {
-                    if ((set >> s & 1) == 1)
+                    if ((set >> s & 1) == 1 || !problem.Takes(van, s))
                         continue;
                     Go(step, s, false);
                     if (fed is not null)

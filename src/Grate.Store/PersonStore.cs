@@ -35,6 +35,9 @@ public sealed class Person
 /// <summary>Someone who goes out.</summary>
 public sealed record Technician(Guid Id, string Name);
 
+/// <summary>Someone who goes out, with words of their skills; none where nobody noted any.</summary>
+public sealed record SkilledTechnician(Guid Id, string Name, string[] Skills);
+
 /// <summary>Someone of the firm in a list.</summary>
 /// <param name="Id">Their id.</param>
 /// <param name="Name">Name.</param>
@@ -89,6 +92,13 @@ public sealed class PersonStore(NpgsqlDataSource database) :
     {
         await using var connection = await database.OpenConnectionAsync();
         return [.. await connection.QueryAsync<Technician>("select id, name from people where role = 'technician' and disabled_at is null order by name")];
+    }
+
+    /// <summary>Everyone who goes out, by name, with what they are down for.</summary>
+    public async Task<IReadOnlyList<SkilledTechnician>> SkillsAsync()
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return [.. await connection.QueryAsync<SkilledTechnician>("select id, name, skills from people where role = 'technician' and disabled_at is null order by name")];
     }
 
     /// <summary>Everybody of the firm, by name; those who left last.</summary>

@@ -120,6 +120,8 @@ public partial class AccessTableTests
         "/api/households/{id}/stoves/{stoveId}/out" => new { why = "" },
         "/api/households/{id}/houses/{houseId}/moved-out" => new { next = new { id = Guid.CreateVersion7(), name = "" }, sold = false },
         "/api/households/{id}/stoves/{stoveId}/replace" => new { id = Guid.CreateVersion7(), stove = new { } },
+        "/api/rounds/better" => new { day = "2027-10-13" },
+        "/api/rounds/accept" or "/api/rounds/cost" => new { day = "2027-10-13", moves = (object[])[new { visitId = of.Visit, baseVersion = 99, technicianId = of.Person, fromMin = 600 }] },
         "/api/absences" => new { id = Guid.CreateVersion7(), personId = of.Person, firstDay = "2027-12-01", lastDay = "2027-11-01" },
         "/api/account/name" => new { name = "" },
         "/api/visits/{id}/plan" => new { baseVersion = 9, technicianId = of.Person, day = "2027-12-01", time = "09:00:00", minutes = 60 },

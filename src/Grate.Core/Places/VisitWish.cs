@@ -35,6 +35,15 @@ public sealed record VisitWish([property: Words(typeof(DayPart))] string When = 
             errors.Add($"{field}.notOn", "One day of the week is left on which they can.");
     }
 
+    /// <summary>From and to when a visit may begin by the wish, minutes since midnight. Mornings, 90 min: 0 to 690; afternoons: from 720 on.</summary>
+    /// <param name="minutes">How long it takes, min.</param>
+    public (double Earliest, double Latest) Window(double minutes) => (Word.Find<DayPart>(When) ?? DayPart.Any) switch
+    {
+        DayPart.Mornings => (0, _one.ToTimeSpan().TotalMinutes - minutes),
+        DayPart.Afternoons => (_noon.ToTimeSpan().TotalMinutes, double.PositiveInfinity),
+        _ => (0, double.PositiveInfinity),
+    };
+
     /// <summary>What a time says against the wish; null where it suits. Mornings, not Tuesdays, on a Tuesday at 14:00: "They cannot on a Tuesday. They asked for mornings."</summary>
     /// <param name="start">Local start.</param>
     /// <param name="minutes">How long, min.</param>

@@ -175,7 +175,7 @@ public sealed record RoundAnswer(IReadOnlyList<RoundRoute> Routes, IReadOnlyList
                 .. vans.Select(v => (v.Item, v.At)).Select(v => new RoundProblem.Van(v.Item.Id!, v.Item.Start!.Lat!.Value, v.Item.Start.Lon!.Value, (v.Item.End ?? v.Item.Start).Lat!.Value, (v.Item.End ?? v.Item.Start).Lon!.Value,
                     assumed.Or(v.Item.DayStartMin, $"vans[{v.At}].dayStartMin", _dayStart), assumed.Or(v.Item.DayEndMin, $"vans[{v.At}].dayEndMin", _dayEnd),
                     v.Item.Lunch is { } lunch ? new RoundProblem.Pause(lunch.Window![0], lunch.Window[1], lunch.Minutes!.Value) : null)),
-            ], light.From, light.To, minutesPerKm, assumed.Or(entry.HardLateMin, "hardLateMin", _hardLate));
+            ], light.From, light.To, (lat1, lon1, lat2, lon2) => Climate.DistanceKm(lat1, lon1, lat2, lon2) * minutesPerKm, assumed.Or(entry.HardLateMin, "hardLateMin", _hardLate));
         var plan = solver.Solve(problem, _time);
         var routes = plan.Orders.Select((order, v) => order.Count == 0 ? null : problem.Route(v, order)).OfType<RoundRoute>().ToList();
         var placed = plan.Orders.SelectMany(o => o).ToHashSet();

@@ -10,10 +10,10 @@ public sealed class RoundProblem
     private const double Slack = 1e-7;
 
     private readonly double[,] _between, _from, _to;
-    private readonly double _minutesPerKm;
+    private readonly Func<double, double, double, double, double> _minutes;
 
-    /// <summary>A stop; Earliest and Latest are its window, Latest without end where it has none.</summary>
-    public sealed record Job(string Id, double Lat, double Lon, double ServiceMin, double Earliest, double Latest, bool Urgent, double? ColdFrom, bool NeedsDaylight);
+    /// <summary>A stop; Earliest and Latest are its window, Latest without end where it has none; Only names the vans that may make it, null for any.</summary>
+    public sealed record Job(string Id, double Lat, double Lon, double ServiceMin, double Earliest, double Latest, bool Urgent, double? ColdFrom, bool NeedsDaylight, IReadOnlyCollection<string>? Only = null);
 
     /// <summary>A pause: when it may begin, and how long it is.</summary>
     public sealed record Pause(double From, double To, double Minutes);
@@ -37,17 +37,22 @@ public sealed class RoundProblem
     }
 
     /// <summary>A problem.</summary>
-    public RoundProblem(IReadOnlyList<Job> stops, IReadOnlyList<Van> vans, double dawn, double dusk, double minutesPerKm, double hardLate)
+    /// <param name="stops">Stops.</param>
+    /// <param name="vans">Vans.</param>
+    /// <param name="dawn">When it is light.</param>
+    /// <param name="dusk">When it is dark.</param>
+    /// <param name="minutes">Minutes of a drive, from latitude and longitude to latitude and longitude.</param>
+    /// <param name="hardLate">Most minutes late.</param>
+    public RoundProblem(IReadOnlyList<Job> stops, IReadOnlyList<Van> vans, double dawn, double dusk, Func<double, double, double, double, double> minutes, double hardLate)
     {
-        (Stops, Vans, Dawn, Dusk, HardLate, _minutesPerKm) = (stops, vans, dawn, dusk, hardLate, minutesPerKm);
-        double Minutes(double lat1, double lon1, double lat2, double lon2) => Climate.DistanceKm(lat1, lon1, lat2, lon2) * minutesPerKm;
+        (Stops, Vans, Dawn, Dusk, HardLate, _minutes) = (stops, vans, dawn, dusk, hardLate, minutes);
         (_between, _from, _to) = (new double[stops.Count, stops.Count], new double[vans.Count, stops.Count], new double[vans.Count, stops.Count]);
         for (var s = 0; s < stops.Count; s++)
         {
             for (var t = 0; t < stops.Count; t++)
-                _between[s, t] = Minutes(stops[s].Lat, stops[s].Lon, stops[t].Lat, stops[t].Lon);
+                _between[s, t] = minutes(stops[s].Lat, stops[s].Lon, stops[t].Lat, stops[t].Lon);
             for (var v = 0; v < vans.Count; v++)
-                (_from[v, s], _to[v, s]) = (Minutes(vans[v].StartLat, vans[v].StartLon, stops[s].Lat, stops[s].Lon), Minutes(stops[s].Lat, stops[s].Lon, vans[v].EndLat, vans[v].EndLon));
+                (_from[v, s], _to[v, s]) = (minutes(vans[v].StartLat, vans[v].StartLon, stops[s].Lat, stops[s].Lon), minutes(stops[s].Lat, stops[s].Lon, vans[v].EndLat, vans[v].EndLon));
         }
     }
 
@@ -68,6 +73,9 @@ public sealed class RoundProblem
 
     /// <summary>Drive of a van from one stop to another; −1 is its start or its end.</summary>
     public double Drive(int van, int from, int to) => from < 0 ? _from[van, to] : to < 0 ? _to[van, from] : _between[from, to];
+
+    /// <summary>Whether a van may make a stop at all.</summary>
+    public bool Takes(int van, int stop) => Stops[stop].Only?.Contains(Vans[van].Id) ?? true;
 
     /// <summary>When service begins for a van that stands at the door; not a number where it cannot.</summary>
     public double Begin(int stop, double atDoor)
@@ -103,6 +111,8 @@ public sealed class RoundProblem
         late[0] = 0;
         for (var k = 0; k < order.Count; k++)
         {
+            if (!Takes(van, order[k]))
+                return null;
             goes[2 * k] = time;
             var way = Drive(van, k > 0 ? order[k - 1] : -1, order[k]);
             (time, drive) = (time + way, drive + way);
@@ -184,7 +194,7 @@ public sealed class RoundProblem
         int[] alone = [stop];
         if (Enumerable.Range(0, Vans.Count).Any(v => Best(v, alone) is not null))
             return UnplacedReason.NoRoom;
-        if (Stops[stop].ColdFrom is not null && new RoundProblem([Stops[stop] with { ColdFrom = null }], Vans, Dawn, Dusk, _minutesPerKm, HardLate) is var cold
+        if (Stops[stop].ColdFrom is not null && new RoundProblem([Stops[stop] with { ColdFrom = null }], Vans, Dawn, Dusk, _minutes, HardLate) is var cold
             && Enumerable.Range(0, Vans.Count).Any(v => cold.Best(v, [0]) is not null))
         {
             return UnplacedReason.Cold;

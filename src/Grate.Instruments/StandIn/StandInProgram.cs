@@ -20,6 +20,7 @@ internal static class StandInProgram
 
         var app = builder.Build();
         app.MapGet("/", () => Results.Content(StagePage.Of(stage), "text/html; charset=utf-8"));
+        app.MapPost("/roads", (RoadQuestion question) => question.Places is { Count: <= HttpRoads.MostPlaces } ? Results.Ok(StandInRoads.Of(question)) : Results.BadRequest());
         app.MapPost("/stage", async (HttpRequest request) =>
         {
             var form = await request.ReadFormAsync();

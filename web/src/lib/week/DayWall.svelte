@@ -14,8 +14,10 @@
     movable: boolean;
     onpick: (visit: Visit) => void;
     ondrop: (visit: Visit, technicianId: string, time: string) => void;
+    /** What it would cost to let go there, in words. */
+    costOf: (visit: Visit, technicianId: string, time: string) => Promise<string>;
   }
-  let { visits, technicians, ways, away, picked, movable, onpick, ondrop }: Props = $props();
+  let { visits, technicians, ways, away, picked, movable, onpick, ondrop, costOf }: Props = $props();
 
   const RASTER = 15;
   // The firm's hours, wider where somebody goes out earlier or later.
@@ -38,24 +40,49 @@
     target.setPointerCapture(event.pointerId);
     held = { visit, x: event.clientX, y: event.clientY, dx: 0, dy: 0, target };
   }
-  function drag(event: PointerEvent) {
-    if (held) held = { ...held, dx: event.clientX - held.x, dy: event.clientY - held.y };
-  }
-  function drop() {
-    if (!held) return;
-    const { visit, dx, dy, target } = held;
-    held = null;
+  // Where it would lie if it were let go now; null where it stays.
+  function over(): { technicianId: string; time: string } | null {
+    const { visit, dx, dy, target } = held!;
     // A hand that trembles moves nothing.
-    if (Math.hypot(dx, dy) < 6) return;
+    if (Math.hypot(dx, dy) < 6) return null;
     const lane = target.closest("[data-lane]")!;
     const minutes = Math.round(((dx / lane.clientWidth) * (to - from)) / RASTER) * RASTER;
     const row = rows.findIndex((r) => r.id === visit.stop.technicianId) + Math.round(dy / lane.clientHeight);
     const technician = rows[Math.max(0, Math.min(rows.length - 1, row))]!;
     const time = timeOf(minuteOf(visit.from) + minutes);
-    if (technician.id !== visit.stop.technicianId || minutes !== 0) ondrop(visit, technician.id, time);
+    return technician.id !== visit.stop.technicianId || minutes !== 0 ? { technicianId: technician.id, time } : null;
+  }
+
+  let cost = $state("");
+  let asked = "";
+  let soon: ReturnType<typeof setTimeout> | undefined;
+  function drag(event: PointerEvent) {
+    if (!held) return;
+    held = { ...held, dx: event.clientX - held.x, dy: event.clientY - held.y };
+    const [{ visit }, there] = [held, over()];
+    const place = there ? `${there.technicianId} ${there.time}` : "";
+    if (place === asked) return;
+    [asked, cost] = [place, ""];
+    clearTimeout(soon);
+    if (there)
+      soon = setTimeout(async () => {
+        const words = await costOf(visit, there.technicianId, there.time);
+        if (asked === place) cost = words;
+      }, 120);
+  }
+  function letGo() {
+    clearTimeout(soon);
+    [held, cost, asked] = [null, "", ""];
+  }
+  function drop() {
+    if (!held) return;
+    const [{ visit }, there] = [held, over()];
+    letGo();
+    if (there) ondrop(visit, there.technicianId, there.time);
   }
 </script>
 
+<p class="computed min-h-6 text-sm" aria-live="polite" data-cost>{cost}</p>
 <div class="overflow-x-auto">
   <div class="min-w-[44rem] pr-4">
     <div class="text-quiet relative ml-32 h-6 text-xs" aria-hidden="true">
@@ -134,7 +161,7 @@
                 onpointerdown={(e) => lift(e, v)}
                 onpointermove={drag}
                 onpointerup={drop}
-                onpointercancel={() => (held = null)}
+                onpointercancel={letGo}
               >
                 <strong class="block truncate text-sm">{v.stop.street}</strong>
                 {#if v.stop.asked}<span class="block truncate font-bold">asks for another date</span>

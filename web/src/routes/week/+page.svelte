@@ -1,7 +1,7 @@
 <script lang="ts">
   import { page } from "$app/state";
   import { goto } from "$app/navigation";
-  import { api, failure, page as pageOf, type Schema } from "$lib/api/client";
+  import { api, failure, page as pageOf, reply, type Schema } from "$lib/api/client";
   import Failure from "$lib/components/Failure.svelte";
   import { day as said, onScale } from "$lib/dates";
   import { keys } from "$lib/keys.svelte";
@@ -62,6 +62,13 @@
     else await load();
   }
 
+  // Drives and waiting of the whole day, before it is let go.
+  async function costOf(v: Visit, technicianId: string, time: string) {
+    const moves = [{ visitId: v.stop.visitId, baseVersion: v.stop.planVersion, technicianId, fromMin: minuteOf(time) }];
+    const answer = await reply(api.POST("/api/rounds/cost", { body: { day: v.day, moves } }));
+    return answer.kind === "ok" ? answer.data.sentence : "";
+  }
+
   // A drop that is unusual or does not fit is asked back below, where it can be put right.
   async function drop(v: Visit, technicianId: string, time: string) {
     const plan = { ...planOf(v), technicianId, time };
@@ -83,7 +90,8 @@
         ? `, ${week.calls.length} loose`
         : ""}</span
     >
-    <span class="ml-auto flex gap-2">
+    <span class="ml-auto flex flex-wrap gap-2">
+      <a class="btn btn-sm min-h-11" href="/week/round?day={chosen}">The day's round</a>
       <a class="btn btn-sm min-h-11" href="/week?day={plus(chosen, -7)}">Earlier</a>
       <a class="btn btn-sm min-h-11" href="/week">This week</a>
       <a class="btn btn-sm min-h-11" href="/week?day={plus(chosen, 7)}">Later</a>
@@ -145,6 +153,7 @@
         movable={desk}
         onpick={(v) => ([picked, dropped] = [v.stop.visitId, null])}
         ondrop={drop}
+        {costOf}
       />
       {#if visit}
         {#key [visit.stop.visitId, visit.stop.planVersion, dropped]}

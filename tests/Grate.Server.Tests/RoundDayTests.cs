@@ -1,0 +1,157 @@
+using System.Net;
+using System.Text.Json;
+
+namespace Grate.Server.Tests;
+
+/// <summary>A day's round over HTTP: as planned, better, somebody ill, all moves or none, what a drag costs, GeoJSON.</summary>
+public class RoundDayTests
+{
+    private const string Day = "2027-10-14";
+
+    private static readonly TimeSpan _summer = TimeSpan.FromHours(2);
+
+    // A day on which the towns are driven to and fro in turn, by two who could share them out.
+    private static async Task<(Guid[] Visits, Guid Ida, Guid Jorun)> CrossedAsync(GrateServer server)
+    {
+        await server.ScalarAsync<int>("with c as (update visits set state = 'cancelled' where state = 'open' returning 1) select count(*)::int from c");
+        var (ida, jorun) = (await server.ScalarAsync<Guid>("select id from people where name = 'Ida Varnholt'"), await server.ScalarAsync<Guid>("select id from people where name = 'Jorun Pellow'"));
+        await server.ScalarAsync<int>("with c as (update people set skills = '{}' returning 1) select count(*)::int from c");
+        await server.ScalarAsync<int>("with c as (update customers set wish = '{\"when\":\"any\",\"notOn\":[]}' returning 1) select count(*)::int from c");
+        var visits = new List<Guid>();
+        foreach (var (place, who, hour) in new[] { ("Sallowby", ida, 9), ("Millhollow", ida, 11), ("Sallowby", jorun, 9), ("Millhollow", jorun, 11) })
+        {
+            var id = Guid.CreateVersion7();
+            visits.Add(await server.ScalarAsync<Guid>($"""
+                insert into visits (id, appliance_id, flue_version_id, technician_id, planned_start, planned_end, purpose, complaint, inspects)
+                select '{id}', a.id, f.id, '{who}', '{Day} {hour}:00+02', '{Day} {hour + 1}:00+02', 'Sweep', '', false
+                from appliances a join sites s on s.id = a.site_id join lateral (select id from flue_versions where appliance_id = a.id order by number desc limit 1) f on true
+                where s.place = '{place}' and a.out_at is null and not exists (select from visits v where v.appliance_id = a.id and v.state = 'open') order by a.id limit 1
+                returning id
+                """));
+        }
+        return ([.. visits], ida, jorun);
+    }
+
+    private static object Accept(JsonElement plan, JsonElement day, int extraVersion = 0) => new
+    {
+        day = Day,
+        moves = plan.GetProperty("moves").EnumerateArray().Select(m => new
+        {
+            visitId = m.Text("visitId"),
+            baseVersion = day.GetProperty("visits").EnumerateArray().Single(v => v.Text("visit", "visitId") == m.Text("visitId")).GetProperty("planVersion").GetInt32() + extraVersion,
+            technicianId = m.Text("technicianId"),
+            fromMin = m.Number("toMin"),
+        }).ToList(),
+    };
+
+    [Fact]
+    public async Task Towns_are_shared_out_and_all_move_at_once()
+    {
+        await using var server = new GrateServer();
+        var desk = await server.SignedInAsync("office");
+        var (visits, _, _) = await CrossedAsync(server);
+        var day = await desk.ReadAsync($"/api/rounds?day={Day}");
+        // Sunset at the firm's place by the NOAA equations: 18:34 that day, summer time.
+        Assert.InRange(day.Number("duskMin"), 1111, 1116);
+        Assert.Contains("plain rule", day.Text("roads"), StringComparison.Ordinal);
+        Assert.Equal(4, day.GetProperty("visits").GetArrayLength());
+        var plan = await desk.SendAsync(HttpMethod.Post, "/api/rounds/better", new { day = Day });
+        Assert.True(plan.GetProperty("proven").GetBoolean());
+        double Drive(JsonElement of) => of.GetProperty("routes").EnumerateArray().Sum(r => r.Number("driveMin"));
+        Assert.True(Drive(plan) < Drive(day) - 10);
+        Assert.Empty(plan.GetProperty("left").EnumerateArray());
+        // One that was changed in between, and nothing moves.
+        var stale = await desk.SendAsync(HttpMethod.Post, "/api/rounds/accept", Accept(plan, day, 1), HttpStatusCode.Conflict);
+        Assert.Contains("Nothing was moved", stale.Text("title"), StringComparison.Ordinal);
+        Assert.Equal(Drive(day), Drive(await desk.ReadAsync($"/api/rounds?day={Day}")), 1e-9);
+        await desk.SendAsync(HttpMethod.Post, "/api/rounds/accept", Accept(plan, day), HttpStatusCode.NoContent);
+        var after = await desk.ReadAsync($"/api/rounds?day={Day}");
+        Assert.Equal(Drive(plan), Drive(after), 0.01);
+        // Each of them is in one place, and its log says what happened.
+        Assert.Equal(4L, await server.ScalarAsync<long>($"select count(*) from visit_times where visit_id = any(array['{string.Join("','", visits)}']::uuid[])"));
+        var moved = plan.GetProperty("moves")[0].Text("visitId");
+        Assert.Contains((await desk.ReadAsync($"/api/visits/{moved}/plan")).EnumerateArray(), l => l.Text("what").StartsWith("Moved with the day's round:", StringComparison.Ordinal));
+        // A second look finds nothing.
+        Assert.Empty((await desk.SendAsync(HttpMethod.Post, "/api/rounds/better", new { day = Day })).GetProperty("moves").EnumerateArray());
+    }
+
+    [Fact]
+    public async Task Two_swap_their_hours_in_one_go_and_a_taken_hour_refuses_all()
+    {
+        await using var server = new GrateServer();
+        var desk = await server.SignedInAsync("office");
+        var (visits, ida, jorun) = await CrossedAsync(server);
+        object Move(Guid visit, Guid who, double from) => new { visitId = visit, baseVersion = 1, technicianId = who, fromMin = from };
+        async Task<int> VersionAsync(Guid visit) => await server.ScalarAsync<int>($"select plan_version from visits where id = '{visit}'");
+        Assert.Equal(1, await VersionAsync(visits[0]));
+        // Into an hour that somebody keeps: neither moves.
+        var taken = await desk.SendAsync(HttpMethod.Post, "/api/rounds/accept", new { day = Day, moves = (object[])[Move(visits[1], jorun, 720), Move(visits[0], ida, 660), Move(visits[2], ida, 690)] }, HttpStatusCode.Conflict);
+        Assert.Contains("somebody is elsewhere then", taken.Text("title"), StringComparison.Ordinal);
+        Assert.Equal(1, await VersionAsync(visits[1]));
+        await desk.SendAsync(HttpMethod.Post, "/api/rounds/accept", new { day = Day, moves = (object[])[Move(visits[0], ida, 660), Move(visits[1], ida, 540)] }, HttpStatusCode.NoContent);
+        Assert.Equal(TimeSpan.FromHours(11), (await server.ScalarAsync<DateTime>($"select planned_start from visits where id = '{visits[0]}'")).TimeOfDay + _summer);
+        // Ten at once: one comes first, the others see that, and nobody is in two places.
+        var version = await VersionAsync(visits[0]);
+        var answers = await Task.WhenAll(Enumerable.Range(0, 10).Select(async i =>
+        {
+            using var request = new HttpRequestMessage(HttpMethod.Post, "/api/rounds/accept")
+            {
+                Content = System.Net.Http.Json.JsonContent.Create(new { day = Day, moves = (object[])[new { visitId = visits[i % 2], baseVersion = version, technicianId = ida, fromMin = 540 }, new { visitId = visits[1 - i % 2], baseVersion = version, technicianId = ida, fromMin = 660 + i }] }),
+            };
+            return (await desk.SendAsync(request)).StatusCode;
+        }));
+        Assert.Single(answers, HttpStatusCode.NoContent);
+        Assert.Equal(9, answers.Count(a => a == HttpStatusCode.Conflict));
+    }
+
+    [Fact]
+    public async Task Somebody_is_ill_and_what_was_begun_or_signed_is_nobodys_to_move()
+    {
+        await using var server = new GrateServer();
+        var (desk, owner) = (await server.SignedInAsync("office"), await server.SignedInAsync("owner"));
+        var (visits, ida, jorun) = await CrossedAsync(server);
+        var ill = await desk.SendAsync(HttpMethod.Post, "/api/rounds/better", new { day = Day, without = (Guid[])[ida] });
+        Assert.Equal(2, ill.GetProperty("moves").EnumerateArray().Count(m => m.Text("from") == "Ida Varnholt"));
+        Assert.DoesNotContain(ill.GetProperty("routes").EnumerateArray(), r => r.Text("technicianId") == ida.ToString());
+        // An absence that was written down counts without being said.
+        await desk.SendAsync(HttpMethod.Post, "/api/absences", new { id = Guid.CreateVersion7(), personId = jorun, firstDay = Day, lastDay = Day, why = "" }, HttpStatusCode.NoContent);
+        var away = await owner.ReadAsync($"/api/rounds?day={Day}");
+        Assert.Equal("Jorun Pellow", away.GetProperty("away")[0].GetString());
+        Assert.DoesNotContain((await desk.SendAsync(HttpMethod.Post, "/api/rounds/better", new { day = Day })).GetProperty("moves").EnumerateArray(), m => m.Text("to") == "Jorun Pellow");
+        await server.ScalarAsync<int>($"with c as (insert into visit_steps (visit_id, step, status, reason, version, save_id, saved_at, saved_by) values ('{visits[0]}', 'booking', 'done', '', 1, '{Guid.CreateVersion7()}', now(), '{ida}') on conflict (visit_id, step) do update set status = 'done' returning 1) select count(*)::int from c");
+        var begun = await desk.SendAsync(HttpMethod.Post, "/api/rounds/accept", new { day = Day, moves = (object[])[new { visitId = visits[0], baseVersion = 1, technicianId = jorun, fromMin = 600 }] }, HttpStatusCode.Conflict);
+        Assert.Contains("the visit was begun", begun.Text("title"), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task What_a_drag_costs_is_told_and_bad_questions_get_sentences()
+    {
+        await using var server = new GrateServer();
+        var (desk, hers) = (await server.SignedInAsync("office"), await server.SignedInAsync("technician"));
+        var (visits, ida, jorun) = await CrossedAsync(server);
+        object One(Guid visit, Guid who, double from) => new { day = Day, moves = (object[])[new { visitId = visit, baseVersion = 1, technicianId = who, fromMin = from }] };
+        var cost = await desk.SendAsync(HttpMethod.Post, "/api/rounds/cost", One(visits[1], jorun, 780));
+        Assert.StartsWith("Jorun Pellow at 13:00: ", cost.Text("sentence"), StringComparison.Ordinal);
+        Assert.True(cost.Number("driveMin") < 0);
+        await desk.SendAsync(HttpMethod.Post, "/api/rounds/cost", One(Guid.NewGuid(), jorun, 780), HttpStatusCode.NotFound);
+        await desk.SendAsync(HttpMethod.Post, "/api/rounds/cost", One(visits[1], jorun, 9000), HttpStatusCode.BadRequest);
+        await desk.SendAsync(HttpMethod.Post, "/api/rounds/cost", new { day = Day, moves = (object[])[] }, HttpStatusCode.BadRequest);
+        await desk.ReadAsync("/api/rounds?day=1900-01-01", HttpStatusCode.BadRequest);
+        var refused = await desk.SendAsync(HttpMethod.Post, "/api/rounds/accept", new { day = "2027-10-01", moves = (object[])[new { visitId = visits[0], baseVersion = 1, technicianId = Guid.NewGuid(), fromMin = 100 }] }, HttpStatusCode.BadRequest);
+        Assert.Equal(["day", "moves[0].fromMin", "moves[0].technicianId"], refused.GetProperty("errors").EnumerateObject().Select(e => e.Name).Order(StringComparer.Ordinal));
+        await desk.SendAsync(HttpMethod.Post, "/api/rounds/accept", new { day = Day, moves = (object[])[] }, HttpStatusCode.BadRequest);
+        // A day with none; a visit of another day is not found on this one.
+        Assert.Empty((await desk.ReadAsync("/api/rounds?day=2027-10-31")).GetProperty("visits").EnumerateArray());
+        await desk.SendAsync(HttpMethod.Post, "/api/rounds/accept", new { day = "2027-10-31", moves = (object[])[new { visitId = visits[0], baseVersion = 1, technicianId = ida, fromMin = 600 }] }, HttpStatusCode.NotFound);
+        // A technician sees the own round alone, on the map, too.
+        Assert.All((await hers.ReadAsync($"/api/rounds?day={Day}")).GetProperty("visits").EnumerateArray(), v => Assert.Equal(ida.ToString(), v.Text("visit", "technicianId")));
+        var map = await hers.ReadAsync($"/api/rounds.geojson?day={Day}");
+        Assert.Equal("FeatureCollection", map.Text("type"));
+        var features = map.GetProperty("features").EnumerateArray().ToList();
+        Assert.Equal(["LineString", "Point", "Point"], features.Select(f => f.Text("geometry", "type")));
+        // RFC 7946: longitude before latitude; the way ends where it began.
+        Assert.Equal([10.20, 47.10], features[0].GetProperty("geometry").GetProperty("coordinates")[0].EnumerateArray().Select(c => c.GetDouble()));
+        Assert.Equal(features[0].GetProperty("geometry").GetProperty("coordinates")[0].ToString(), features[0].GetProperty("geometry").GetProperty("coordinates")[3].ToString());
+        Assert.Equal("1", features[1].Text("properties", "number"));
+    }
+}

@@ -1,0 +1,180 @@
+<script lang="ts">
+  import { page } from "$app/state";
+  import { api, failure, headline, page as pageOf, reply, type Schema } from "$lib/api/client";
+  import Failure from "$lib/components/Failure.svelte";
+  import SentenceLine from "$lib/components/SentenceLine.svelte";
+  import { day as said } from "$lib/dates";
+  import { session } from "$lib/session.svelte";
+  import Valley from "$lib/week/Valley.svelte";
+  import { timeOf } from "$lib/week/plan";
+
+  let round = $state<Schema["RoundAnswerOfDay"] | null>(null);
+  let better = $state<Schema["DayPlan"] | null>(null);
+  let failed = $state("");
+  let told = $state("");
+  let busy = $state(false);
+  let lit = $state<string | null>(null);
+  let ill = $state<string[]>([]);
+  let keepTold = $state(true);
+
+  const asked = $derived(page.url.searchParams.get("day"));
+  const desk = $derived(session.person?.role !== "technician");
+
+  async function load() {
+    const query = asked ? { day: asked } : {};
+    const answer = await pageOf(`round.${asked ?? ""}`, api.GET("/api/rounds", { params: { query } }));
+    failed = failure(answer);
+    if (answer.kind === "ok") round = answer.data;
+  }
+  $effect(() => void load());
+
+  const visitOf = (id: string) => round?.visits.find((v) => v.visit.visitId === id);
+  const shown = $derived((better?.routes ?? round?.routes ?? []).filter((r) => r.stops.length));
+
+  async function search() {
+    busy = true;
+    told = "";
+    const answer = await reply(api.POST("/api/rounds/better", { body: { day: round!.day, keepTold, without: ill } }));
+    busy = false;
+    failed = headline(answer);
+    if (answer.kind === "ok") better = answer.data;
+  }
+
+  async function accept() {
+    busy = true;
+    const moves = better!.moves.map((m) => ({
+      visitId: m.visitId,
+      baseVersion: visitOf(m.visitId)!.planVersion,
+      technicianId: m.technicianId,
+      fromMin: m.toMin,
+    }));
+    const answer = await reply(api.POST("/api/rounds/accept", { body: { day: round!.day, moves } }));
+    busy = false;
+    failed = headline(answer);
+    if (answer.kind !== "ok") return;
+    told = `${moves.length} ${moves.length === 1 ? "visit" : "visits"} moved. Tell the households from the week.`;
+    [better, ill] = [null, []];
+    await load();
+  }
+  const toggle = (id: string) => {
+    ill = ill.includes(id) ? ill.filter((i) => i !== id) : [...ill, id];
+    better = null;
+  };
+</script>
+
+<svelte:head><title>Round · Grate</title></svelte:head>
+
+<Failure sentence={failed} />
+{#if round}
+  <div class="mx-auto max-w-6xl space-y-5 p-6 max-sm:p-3">
+    <header class="flex flex-wrap items-baseline gap-x-4 gap-y-2">
+      <h1 class="text-2xl">Round of {said(round.day)}</h1>
+      <span
+        >Light from <span class="computed">{timeOf(round.dawnMin)}</span> to
+        <span class="computed">{timeOf(round.duskMin)}</span></span
+      >
+      <span class="text-quiet">{round.roads}</span>
+      <span class="ml-auto flex flex-wrap gap-2 print:hidden">
+        <a class="btn btn-sm min-h-11" href="/week?day={round.day}">The week</a>
+        <button type="button" class="btn btn-sm min-h-11" onclick={() => window.print()}>Print the sheet</button>
+        <a class="btn btn-sm min-h-11" href="/api/rounds.geojson?day={round.day}" download="round-{round.day}.geojson"
+          >GeoJSON</a
+        >
+      </span>
+    </header>
+    {#if told}<p role="status">{told}</p>{/if}
+    {#if shown.length === 0}
+      <p class="text-quiet">No visit is planned that day.</p>
+    {:else}
+      <div class="print:hidden">
+        <Valley home={round.home} routes={shown} {lit} onlit={(id) => (lit = lit === id ? null : id)} />
+      </div>
+    {/if}
+    {#if desk && round.visits.length}
+      <section aria-labelledby="better" class="border-base-300 rounded-lg border p-4 print:hidden">
+        <h2 id="better" class="text-lg">A better day</h2>
+        <div class="mt-1 flex flex-wrap items-center gap-x-5 gap-y-1">
+          {#each round.routes as r (r.technicianId)}
+            <label class="flex min-h-11 items-center gap-2">
+              <input
+                type="checkbox"
+                class="checkbox"
+                checked={ill.includes(r.technicianId)}
+                onchange={() => toggle(r.technicianId)}
+              />{r.name} is ill
+            </label>
+          {/each}
+          <label class="flex min-h-11 items-center gap-2">
+            <input
+              type="checkbox"
+              class="checkbox"
+              checked={keepTold}
+              onchange={() => ([keepTold, better] = [!keepTold, null])}
+            />Nobody who was told is moved
+          </label>
+          <button type="button" class="btn btn-primary min-h-11" disabled={busy} onclick={search}
+            >{busy ? "Looking …" : "Look for it"}</button
+          >
+        </div>
+        {#if better}
+          <div role="status">
+            {#each better.sentences as sentence, i (i)}<SentenceLine {sentence} />{/each}
+            {#each better.left as l (l.visitId)}<SentenceLine sentence={l.why} />{/each}
+          </div>
+          {#if better.moves.length}
+            <ul class="mt-2">
+              {#each better.moves as m (m.visitId)}
+                <li class="border-base-300 border-b py-1">
+                  <strong>{m.street}</strong>: {m.from}
+                  {timeOf(m.fromMin)} → {m.to} <span class="computed">{timeOf(m.toMin)}</span>
+                  {#if m.told}<span class="font-semibold">the household was told</span>{/if}
+                </li>
+              {/each}
+            </ul>
+            <div class="mt-3 flex gap-3">
+              <button type="button" class="btn btn-primary min-h-11" disabled={busy} onclick={accept}>Move them</button>
+              <button type="button" class="btn min-h-11" onclick={() => (better = null)}>Leave it as it is</button>
+            </div>
+          {/if}
+        {/if}
+      </section>
+    {/if}
+    {#each shown as r (r.technicianId)}
+      <section aria-label="Sheet of {r.name}" class="break-after-page">
+        <h2 class="text-lg">
+          {r.name}: {r.stops.length}
+          {r.stops.length === 1 ? "stop" : "stops"}, <span class="computed">{r.driveMin.toFixed(0)} min</span> driving
+        </h2>
+        <p>
+          Leaves at <span class="computed">{timeOf(r.leaveMin)}</span>{#if r.homeMin != null}, home at <span
+              class="computed">{timeOf(r.homeMin)}</span
+            >{/if}{#if r.lateMin >= 1}; <span class="text-error font-semibold"
+              >{r.lateMin.toFixed(0)} min late in all</span
+            >{/if}
+        </p>
+        <ol class="mt-1">
+          {#each r.stops as s, i (s.visitId)}
+            {@const v = visitOf(s.visitId)}
+            <li class="border-base-300 grid grid-cols-[2rem_4rem_1fr] gap-x-3 border-b py-2">
+              <span class="font-bold">{i + 1}</span>
+              <span class="measured"
+                >{timeOf(s.fromMin)}<br /><span class="text-quiet text-sm">{timeOf(s.toMin)}</span></span
+              >
+              <span>
+                <a class="link" href="/visits/{s.visitId}"><strong>{s.street}, {s.place}</strong></a>
+                <span class="text-quiet">{s.driveMin.toFixed(0)} min drive</span>
+                {#if s.lateMin >= 1}<span class="text-error font-semibold">{s.lateMin.toFixed(0)} min late</span>{/if}
+                {#if s.roof}<span class="font-semibold">roof</span>{/if}
+                {#if v}<br />{v.customer}, {v.phone} · {v.model} · {v.purpose}{#if v.access}<br /><span
+                      class="text-quiet">{v.access}</span
+                    >{/if}{/if}
+              </span>
+            </li>
+          {/each}
+        </ol>
+      </section>
+    {/each}
+  </div>
+{:else if !failed}
+  <p class="p-6"><span class="loading loading-dots" aria-label="Loading"></span></p>
+{/if}
