@@ -28,7 +28,7 @@ public sealed class ArchiveStore(NpgsqlDataSource database)
     public const string Format = "grate-archive";
 
     /// <summary>What the tables of an archive look like: counts with the migrations that change them.</summary>
-    public const int Version = 22;
+    public const int Version = 23;
 
     private const int RowsAtOnce = 500;
 

@@ -54,6 +54,23 @@ public sealed class StockStore(NpgsqlDataSource database)
         public Purchase Purchase() => new(Id, Name, Word.Find<StockKind>(Kind)!.Value, SizeMm, PackAmount, Packs, Received, Supplier, OrderedOn, ExpectedOn);
     }
 
+    // What was fitted is little among all facts; the index says the same.
+    private const string OfFitting = "(x.name like 'seal.%.fitted' or x.name like 'brick.%.renewed' or x.name = 'combustor.fitted-day')";
+
+    private sealed record FittedRow(Guid ApplianceId, string Name, DateTimeOffset PlannedStart, double? Value, DateTimeOffset? OutAt);
+
+    /// <summary>Everything that signed visits fitted.</summary>
+    /// <param name="firm">The firm, whose days they are.</param>
+    public async Task<IReadOnlyList<PartFitted>> FittedAsync(Firm firm)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return [.. (await connection.QueryAsync<FittedRow>($"""
+            select v.appliance_id, x.name, v.planned_start, x.value, a.out_at from station_facts x join visits v on v.id = x.visit_id join appliances a on a.id = v.appliance_id where {OfFitting} and v.state = 'signed'
+            """)).Select(r => new PartFitted(r.Name[0] switch { 's' => LivingPart.Seal, 'b' => LivingPart.Brick, _ => LivingPart.Combustor }, $"{r.ApplianceId} {r.Name}",
+                // A combustor's day is told; the others were fitted in their visit.
+                r.Value is { } day ? DateOnly.FromDayNumber((int)day) : firm.Day(r.PlannedStart), r.OutAt is { } gone ? firm.Day(gone) : null))];
+    }
+
     private sealed record LineRow(DateTimeOffset At, string By, string Move, string Kind, double? SizeMm, double Before, double After, Guid? VanId, string Note);
 
     private sealed record OfferRow(Guid Id, string Name, string Kind, double? SizeMm, double Amount, double Price, string Supplier, string SupplierMail, int LeadDays);

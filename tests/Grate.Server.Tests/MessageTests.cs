@@ -34,6 +34,43 @@ public sealed partial class MessageTests : IDisposable
     }
 
     [Fact]
+    public async Task On_the_road_whoever_goes_tells_those_who_wait_and_nobody_else()
+    {
+        await using var server = new GrateServer(null, ("Outbox:Folder", _outbox.FullName));
+        var (ida, desk) = (await server.SignedInAsync("technician"), await server.SignedInAsync("office"));
+        await server.ScalarAsync<int>("with c as (update customers set email = 'home@valley.example' returning 1) select count(*)::int from c");
+        // It is half past nine of that Wednesday; still busy for three hours, the rest shifts.
+        var late = await ida.ReadAsync("/api/rounds/late?busyMin=180");
+        var stops = late.GetProperty("route").GetProperty("stops").EnumerateArray().ToList();
+        Assert.NotEmpty(stops);
+        Assert.All(stops, s => Assert.True(s.Number("fromMin") >= 9 * 60 + 30 + 180));
+        var tell = late.GetProperty("tell").EnumerateArray().Select(t => t.GetGuid()).ToList();
+        Assert.Equal(stops.Where(s => s.Number("lateMin") > 15).Select(s => s.GetProperty("visitId").GetGuid()), tell);
+        Assert.EndsWith("tell them.", late.Text("sentence"), StringComparison.Ordinal);
+        var at = TimeOnly.MinValue.AddMinutes(stops[0].Number("fromMin"));
+        Task SendAsync(HttpClient who, Guid visit, object message, HttpStatusCode expected) => who.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/messages", message, expected);
+        await SendAsync(ida, tell[0], new { kind = "late", at = $"{at:HH:mm}:00" }, HttpStatusCode.NoContent);
+        var mail = await NewestAsync();
+        Assert.Contains($"about {at:HH:mm}", mail.Subject, StringComparison.Ordinal);
+        Assert.Contains("keep you waiting", mail.TextBody, StringComparison.Ordinal);
+        // The plan stays; its log tells that they were told.
+        Assert.Contains((await desk.ReadAsync($"/api/visits/{tell[0]}/plan")).EnumerateArray(), l => l.Text("what") == "Told the household: that it will be later.");
+        // Dates are the office's to tell; others' households are others'; late means later.
+        await SendAsync(ida, tell[0], new { kind = "planned" }, HttpStatusCode.Forbidden);
+        var others = await server.ScalarAsync<Guid>("select v.id from visits v join people p on p.id = v.technician_id where v.state = 'open' and p.name <> 'Ida Varnholt' order by v.planned_start limit 1");
+        await SendAsync(ida, others, new { kind = "late", at = "20:00:00" }, HttpStatusCode.Forbidden);
+        await SendAsync(desk, tell[0], new { kind = "late" }, HttpStatusCode.BadRequest);
+        await SendAsync(desk, tell[0], new { kind = "late", at = "06:00:00" }, HttpStatusCode.BadRequest);
+        await SendAsync(desk, tell[0], new { kind = "planned", at = "20:00:00" }, HttpStatusCode.BadRequest);
+        var tomorrow = await server.ScalarAsync<Guid>("select id from visits where state = 'open' order by planned_start desc, id limit 1");
+        await SendAsync(desk, tomorrow, new { kind = "late", at = "21:30:00" }, HttpStatusCode.Conflict);
+        // Nothing is late, and nonsense is refused.
+        Assert.Contains("nothing is pulled forward", (await ida.ReadAsync("/api/rounds/late?busyMin=0")).Text("sentence"), StringComparison.Ordinal);
+        await ida.ReadAsync("/api/rounds/late?busyMin=9000", HttpStatusCode.BadRequest);
+        await desk.ReadAsync("/api/rounds/late?busyMin=10", HttpStatusCode.Forbidden);
+    }
+
+    [Fact]
     public async Task Household_gets_its_date_with_a_calendar_entry_asks_for_another_and_cancels()
     {
         await using var server = new GrateServer(null, ("Outbox:Folder", _outbox.FullName));
@@ -106,7 +143,7 @@ public sealed partial class MessageTests : IDisposable
     {
         await using var server = new GrateServer(null, ("Outbox:Folder", _outbox.FullName));
         var (office, owner) = (await server.SignedInAsync("office"), await server.SignedInAsync("owner"));
-        Assert.Equal(6, (await office.ReadAsync("/api/messages/texts")).GetArrayLength());
+        Assert.Equal(8, (await office.ReadAsync("/api/messages/texts")).GetArrayLength());
         await owner.SendAsync(HttpMethod.Put, "/api/messages/texts/planned/en", new { subject = "{weather}", body = "no link" }, HttpStatusCode.BadRequest);
         await owner.SendAsync(HttpMethod.Put, "/api/messages/texts/planned/xx", new { subject = "a", body = "{link}" }, HttpStatusCode.NotFound);
         await owner.SendAsync(HttpMethod.Put, "/api/messages/texts/greeting/en", new { subject = "a", body = "{link}" }, HttpStatusCode.NotFound);

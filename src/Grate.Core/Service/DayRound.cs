@@ -87,8 +87,8 @@ public sealed record DayRound(FirmWays Ways, Whereabouts Home, double DawnMin, d
 {
     private const double Raster = 5, Hour = 60;
 
-    // Somebody who was told an hour is not kept waiting longer, and not surprised earlier.
-    private static readonly Limit _promise = Limit.Assumed(15, "min", "a quarter of an hour is on time");
+    /// <summary>Somebody who was told an hour is not kept waiting longer without a word, and not surprised earlier.</summary>
+    public static readonly Limit Promise = Limit.Assumed(15, "min", "a quarter of an hour is on time");
 
     private static readonly Limit _late = Limit.Assumed(60, "min", "an hour late is no visit");
 
@@ -180,7 +180,7 @@ public sealed record DayRound(FirmWays Ways, Whereabouts Home, double DawnMin, d
         // Who is ill keeps no promise: then the hour stays, and somebody else comes.
         var own = vans.Any(v => v.TechnicianId == visit.TechnicianId);
         var able = vans.Where(v => v.Skills.Count == 0 || visit.Needs.All(n => v.Skills.Contains(Word.Of(n)))).Select(v => v.TechnicianId.ToString()).ToList();
-        return new(visit.VisitId.ToString(), visit.Latitude, visit.Longitude, visit.Minutes, keeps ? visit.FromMin : earliest, keeps ? visit.FromMin + _promise.Value : latest, visit.Urgent,
+        return new(visit.VisitId.ToString(), visit.Latitude, visit.Longitude, visit.Minutes, keeps ? visit.FromMin : earliest, keeps ? visit.FromMin + Promise.Value : latest, visit.Urgent,
             visit.Wish.ColdFrom is { } cold && !keeps ? Minute(cold) : null, visit.Needs.Contains(Skill.Roof) && !visit.Stands, keeps && own ? [visit.TechnicianId.ToString()] : able);
     }
 

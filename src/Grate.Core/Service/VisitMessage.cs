@@ -15,6 +15,10 @@ public enum MessageKind
     /// <summary>That it is not to be.</summary>
     [Said("That it is cancelled")]
     Cancelled,
+
+    /// <summary>That whoever comes is late.</summary>
+    [Said("That it will be later")]
+    Late,
 }
 
 /// <summary>A text that a firm sends, with places for what differs from visit to visit.</summary>

@@ -1,5 +1,3 @@
-using Grate.Core.Places;
-
 namespace Grate.Core.Tests.Places;
 
 /// <summary>Sunrise and sunset against another program: PyEphem 4.1.4 (Debian's python3-ephem; VSOP87), the upper edge at −34′, minutes of that day's UTC.</summary>

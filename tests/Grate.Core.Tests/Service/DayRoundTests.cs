@@ -1,4 +1,3 @@
-using Grate.Core.Places;
 using Grate.Core.Service;
 using Grate.Core.Tests.Visits;
 using Grate.Solvers;

@@ -24,7 +24,8 @@ public sealed record TextAnswer(MessageKind Kind, string Language, string Langua
 /// <summary>A message to send.</summary>
 /// <param name="Kind">What the household is told.</param>
 /// <param name="Language">Code of its language; default the household's, else the first.</param>
-public sealed record MessageEntry([property: Words(typeof(MessageKind))] string? Kind = null, string? Language = null);
+/// <param name="At">When somebody comes instead, the same day; with late alone.</param>
+public sealed record MessageEntry([property: Words(typeof(MessageKind))] string? Kind = null, string? Language = null, TimeOnly? At = null);
 
 /// <summary>What households are told of their visits, and what they answer through the link in it.</summary>
 public static class MessageEndpoints
@@ -36,7 +37,7 @@ public static class MessageEndpoints
     {
         app.MapGet("/api/messages/texts", async (MessageStore messages, Languages languages) => TypedResults.Ok(await TextsAsync(messages, languages))).RequireAuthorization(Policies.Desk);
         app.MapPut("/api/messages/texts/{kind}/{language}", KeepTextAsync).RequireAuthorization(Policies.Owner).Produces<IReadOnlyList<TextAnswer>>().ProducesValidationProblem().ProducesProblem(404);
-        app.MapPost("/api/visits/{id:guid}/messages", SendAsync).RequireAuthorization(Policies.Desk).Produces(204).ProducesValidationProblem().ProducesProblem(404).ProducesProblem(409);
+        app.MapPost("/api/visits/{id:guid}/messages", SendAsync).RequireAuthorization(Policies.SignedIn).Produces(204).ProducesValidationProblem().ProducesProblem(403).ProducesProblem(404).ProducesProblem(409);
         app.MapGet("/v/{secret}", ReadAsync).AllowAnonymous().RequireRateLimiting(Policies.CalendarRate).Produces<string>(200, "text/html").Produces<string>(404, "text/html");
         app.MapPost("/v/{secret}", TellAsync).AllowAnonymous().RequireRateLimiting(Policies.CalendarRate).DisableAntiforgery().WithMetadata(new BodyLimit(8 * 1024, "What is told is at most 8 KB."));
     }
@@ -64,18 +65,25 @@ public static class MessageEndpoints
         return TypedResults.Ok(await TextsAsync(messages, languages));
     }
 
-    private static async Task<IResult> SendAsync(Guid id, MessageEntry entry, HttpContext context, ClaimsPrincipal user, MessageStore messages, Languages languages, FirmStore firms, Outbox outbox, TimeProvider clock)
+    private static async Task<IResult> SendAsync(Guid id, MessageEntry entry, HttpContext context, ClaimsPrincipal user, MessageStore messages, VisitStore visits, Languages languages, FirmStore firms, Outbox outbox, TimeProvider clock)
     {
+        // On the road they tell those who wait for them; dates are the desk's.
+        if (user.IsInRole("technician") && (entry.Kind != Word.Of(MessageKind.Late) || (await visits.FindAsync(id))?.TechnicianId != user.PersonId()))
+            return TypedResults.Problem(statusCode: 403, title: "You tell your own households that you are late; dates are told by the office.");
         var errors = new EntryErrors();
         if (errors.Need<MessageKind>("kind", entry.Kind, "What they are told") is not { } kind)
             return Faults.Refused(errors);
         if (await messages.VisitAsync(id) is not { } visit)
             return Faults.Missing("visit");
         var (now, firm) = (clock.GetUtcNow(), await firms.GetAsync());
+        if ((kind == MessageKind.Late) != (entry.At is not null) || (entry.At is { } later && later <= firm.Time(visit.Start)))
+            return Faults.Refused("at", $"Who is late says when they come, after {firm.Time(visit.Start):HH:mm}; nobody else does.");
         if (visit.Email.Length == 0)
             return TypedResults.Problem(statusCode: 409, title: $"{visit.Household} has no mail address in the books: call them, or note one.");
-        if (visit.State == "signed" || (visit.State == "cancelled") != (kind == MessageKind.Cancelled) || (kind != MessageKind.Cancelled && visit.Start < now))
+        if (visit.State == "signed" || (visit.State == "cancelled") != (kind == MessageKind.Cancelled) || (kind is MessageKind.Planned or MessageKind.Reminder && visit.Start < now) || (kind == MessageKind.Late && firm.Day(visit.Start) != firm.Day(now)))
             return TypedResults.Problem(statusCode: 409, title: kind == MessageKind.Cancelled ? "This visit is not cancelled." : "This visit is over or cancelled: there is no date to tell.");
+        if (entry.At is { } at)
+            visit = visit with { Start = firm.At(firm.Day(visit.Start), at), End = firm.At(firm.Day(visit.Start), at) + (visit.End - visit.Start) };
         var language = languages.Of(entry.Language ?? visit.Language, "");
         var text = (await TextsAsync(messages, languages)).Single(t => t.Kind == kind && t.Language == language.Code).Text;
         var secret = kind == MessageKind.Cancelled ? null : Secret.Make(SecretBytes);

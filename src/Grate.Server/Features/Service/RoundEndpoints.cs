@@ -40,6 +40,12 @@ public sealed record AcceptedMove(Guid VisitId, int BaseVersion, Guid Technician
 /// <param name="Moves">At most 60.</param>
 public sealed record AcceptedMoves(DateOnly Day, IReadOnlyList<AcceptedMove> Moves);
 
+/// <summary>The rest of a round that runs late.</summary>
+/// <param name="Route">What is left of it, shifted as far as it must.</param>
+/// <param name="Tell">Visits whose households wait so long that they are told.</param>
+/// <param name="Sentence">In words.</param>
+public sealed record LateRound(DayRoute Route, IReadOnlyList<Guid> Tell, string Sentence);
+
 /// <summary>What a change of a visit's place costs.</summary>
 /// <param name="DriveMin">Minutes of driving more, or less, that day.</param>
 /// <param name="LateMin">Minutes more, or less, that anybody is kept waiting.</param>
@@ -49,7 +55,7 @@ public sealed record MoveCost(double DriveMin, double LateMin, string Sentence);
 /// <summary>Days' rounds: the drawn valley, better plans, what a drag costs, GeoJSON.</summary>
 public static class RoundEndpoints
 {
-    private const int MostMoves = 60, EarliestMin = 300, LatestMin = 1320;
+    private const int MostMoves = 60, EarliestMin = 300, LatestMin = 1320, MostBusyMin = 480;
 
     // Long enough to find, short enough to wait for.
     private static readonly TimeSpan _search = TimeSpan.FromSeconds(2);
@@ -59,9 +65,10 @@ public static class RoundEndpoints
     {
         app.MapGet("/api/rounds", DayAsync).RequireAuthorization(Policies.SignedIn).Produces<RoundAnswerOfDay>().ProducesValidationProblem();
         app.MapGet("/api/rounds.geojson", GeoAsync).RequireAuthorization(Policies.SignedIn).Produces(200, contentType: "application/geo+json").ProducesValidationProblem();
-        app.MapPost("/api/rounds/better", BetterAsync).RequireAuthorization(Policies.Desk).Produces<DayPlan>().ProducesValidationProblem();
+        app.MapGet("/api/rounds/late", LateAsync).RequireAuthorization(Policies.Field).Produces<LateRound>().ProducesValidationProblem();
+        app.MapPost("/api/rounds/better", BetterAsync).RequireAuthorization(Policies.Desk).RequireRateLimiting(Policies.CalculationRate).Produces<DayPlan>().ProducesValidationProblem();
         app.MapPost("/api/rounds/accept", AcceptAsync).RequireAuthorization(Policies.Desk).Produces(204).ProducesValidationProblem().ProducesProblem(404).ProducesProblem(409);
-        app.MapPost("/api/rounds/cost", CostAsync).RequireAuthorization(Policies.Desk).Produces<MoveCost>().ProducesValidationProblem().ProducesProblem(404);
+        app.MapPost("/api/rounds/cost", CostAsync).RequireAuthorization(Policies.Desk).RequireRateLimiting(Policies.CalculationRate).Produces<MoveCost>().ProducesValidationProblem().ProducesProblem(404);
     }
 
     private static async Task<IResult> DayAsync([FromQuery] DateOnly? day, ClaimsPrincipal user, RoundDesk desk)
@@ -71,6 +78,18 @@ public static class RoundEndpoints
         var own = user.IsInRole("technician") ? user.PersonId() : (Guid?)null;
         return TypedResults.Ok(new RoundAnswerOfDay(read.Day, read.Round.Home, read.Round.DawnMin, read.Round.DuskMin, [.. read.Round.AsPlanned().Where(r => own is null || r.TechnicianId == own)],
             [.. read.Visits.Where(v => own is null || v.Visit.TechnicianId == own)], [.. read.Round.Vans.Where(v => v.Away).Select(v => v.Name)], read.Roads));
+    }
+
+    private static async Task<IResult> LateAsync([FromQuery] int busyMin, ClaimsPrincipal user, RoundDesk desk, FirmStore firms, TimeProvider clock)
+    {
+        if (busyMin is < 0 or > MostBusyMin)
+            return Faults.Refused("busyMin", $"How much longer it takes here: 0 to {MostBusyMin} min; {busyMin} was sent.");
+        var now = (await firms.GetAsync()).Time(clock.GetUtcNow()).ToTimeSpan().TotalMinutes;
+        if ((await desk.ReadAsync(null))!.Round.Late(user.PersonId(), now, busyMin) is not { } route)
+            return Faults.Refused("busyMin", "You do not go out: there is no round of yours.");
+        List<DayStop> wait = [.. route.Stops.Where(s => s.LateMin > DayRound.Promise.Value)];
+        return TypedResults.Ok(new LateRound(route, [.. wait.Select(s => s.VisitId)], route.Stops.Count == 0 ? "Nothing is left of today's round." : wait.Count == 0 ? "Everybody keeps their hour; nothing is pulled forward."
+            : $"{string.Join(", ", wait.Select(s => $"{s.Street} at {DayRound.Clock(s.FromMin)}, {s.LateMin:0} min later"))}: tell them."));
     }
 
     private static async Task<IResult> BetterAsync(RoundWish wish, RoundDesk desk, IRoundSolver solver)
@@ -122,7 +141,7 @@ public static class RoundEndpoints
 
     private static async Task<IResult> CostAsync(AcceptedMoves asked, RoundDesk desk)
     {
-        if (asked.Moves is not [var move] || move.FromMin is not (>= 0 and <= 1440))
+        if (asked.Moves is not [{ FromMin: >= 0 and <= 1440 } move])
             return Faults.Refused("moves", "One move, within the day.");
         if (await desk.ReadAsync(asked.Day) is not { } read)
             return Faults.Refused("day", RoundDesk.Days);

@@ -50,6 +50,11 @@ public static class PartsEndpoints
     {
         app.MapGet("/api/parts", async ([FromQuery] string? units, PartsDesk desk) => TypedResults.Ok(await desk.AllAsync(Asked.UnitsOf(units))))
             .RequireAuthorization(Policies.SignedIn).RequireRateLimiting(Policies.CalculationRate);
+        app.MapGet("/api/parts/lives", async (StockStore stock, FirmStore firms, TimeProvider clock) =>
+        {
+            var firm = await firms.GetAsync();
+            return TypedResults.Ok(PartLife.Of(await stock.FittedAsync(firm), firm.Day(clock.GetUtcNow())));
+        }).RequireAuthorization(Policies.SignedIn).RequireRateLimiting(Policies.CalculationRate);
         app.MapGet("/api/visits/{id:guid}/parts", MissingAsync).RequireAuthorization(Policies.SignedIn).RequireRateLimiting(Policies.CalculationRate).Produces<PartsMissing>().ProducesProblem(404);
         app.MapGet("/api/parts/list.csv", ListAsync).RequireAuthorization(Policies.Desk).RequireRateLimiting(Policies.CalculationRate).Produces<string>(200, "text/csv").ProducesProblem(404);
         app.MapPost("/api/parts/orders", OrderAsync).RequireAuthorization(Policies.Desk).Produces<PartsAnswer>().ProducesValidationProblem();

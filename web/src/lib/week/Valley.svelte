@@ -12,7 +12,7 @@
   let { home, routes, lit, onlit }: Props = $props();
 
   const width = 720;
-  const height = 420;
+  const height = 360;
   const edge = 60;
   const points = $derived([
     { lat: home.latitude, lon: home.longitude },
@@ -29,19 +29,35 @@
   );
   const x = (lon: number) => width / 2 + (lon * squeeze - (west + east) / 2) * scale;
   const y = (lat: number) => height / 2 - (lat - (south + north) / 2) * scale;
-  // Two houses of one street would lie on each other.
-  const spread = (i: number) => ({ dx: ((i * 37) % 17) - 8, dy: ((i * 23) % 15) - 7 });
+  // Houses of one town lie so near each other that their numbers are fanned out round it.
+  const GOLDEN = 2.4;
+  const fan = (k: number) => ({
+    dx: 17 * Math.sqrt(k) * Math.cos(GOLDEN * k),
+    dy: 17 * Math.sqrt(k) * Math.sin(GOLDEN * k),
+  });
+  const towns = $derived.by(() => {
+    const all = new Map<string, { name: string; x: number; y: number; stops: string[] }>();
+    for (const s of routes.flatMap((r) => r.stops)) {
+      const town = all.get(s.place) ?? { name: s.place, x: x(s.longitude), y: y(s.latitude), stops: [] };
+      town.stops.push(s.visitId);
+      all.set(s.place, town);
+    }
+    return [...all.values()];
+  });
   const placed = $derived(
-    routes.map((r, route) => ({
-      route: r,
-      stops: r.stops.map((s, i) => {
-        const { dx, dy } = spread(route * 5 + i);
-        return { stop: s, number: i + 1, x: x(s.longitude) + dx, y: y(s.latitude) + dy };
+    routes.map((route) => ({
+      route,
+      stops: route.stops.map((stop, i) => {
+        const town = towns.find((t) => t.name === stop.place)!;
+        const { dx, dy } = fan(town.stops.indexOf(stop.visitId) + 1);
+        return { stop, number: i + 1, x: town.x + dx, y: town.y + dy };
       }),
     })),
   );
   const strokes = ["stroke-primary", "stroke-computed", "stroke-measured", "stroke-quiet"];
-  const towns = $derived([...new Map(routes.flatMap((r) => r.stops).map((s) => [s.place, s])).values()]);
+  const dashes = [undefined, "7 4", "2 3", "10 3 2 3"];
+  const long = (from: { x: number; y: number }, to: { x: number; y: number }) =>
+    Math.hypot(to.x - from.x, to.y - from.y) > 60;
 </script>
 
 <svg
@@ -53,12 +69,12 @@
     .map((r) => `${r.name}, ${r.stops.length} stops, ${r.driveMin.toFixed(0)} min driving`)
     .join('; ')}"
 >
-  {#each towns as town (town.place)}
+  {#each towns as town (town.name)}
     <text
-      x={x(town.longitude)}
-      y={y(town.latitude) - 22}
-      text-anchor="middle"
-      class="fill-quiet font-display text-[15px]">{town.place}</text
+      x={town.x - 24 - 17 * Math.sqrt(town.stops.length)}
+      y={town.y + 5}
+      text-anchor="end"
+      class="fill-quiet font-display text-[15px]">{town.name}</text
     >
   {/each}
   {#each placed as { route, stops }, r (route.technicianId)}
@@ -69,14 +85,15 @@
         <path
           d="M{before.x} {before.y} L{s.x} {s.y}"
           class="{strokes[r % strokes.length]} fill-none stroke-2"
-          stroke-dasharray={r % 2 ? "7 4" : undefined}
+          stroke-dasharray={dashes[r % dashes.length]}
         />
-        {#if !dim && s.stop.driveMin >= 1}
+        {#if !dim && long(before, s)}
           <text
             x={(before.x + s.x) / 2}
             y={(before.y + s.y) / 2 - 3}
             text-anchor="middle"
-            class="fill-base-content text-[12px]">{s.stop.driveMin.toFixed(0)} min</text
+            class="fill-base-content stroke-base-100 text-[12px] [paint-order:stroke]"
+            stroke-width="4">{s.stop.driveMin.toFixed(0)} min</text
           >
         {/if}
       {/each}
@@ -89,9 +106,8 @@
         />
       {/if}
       {#each stops as s (s.stop.visitId)}
-        <!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions -->
-        <g onclick={() => onlit(route.technicianId)} class="cursor-pointer">
-          <circle cx={s.x} cy={s.y} r="11" class="fill-brick stroke-base-content stroke-2" />
+        <g>
+          <circle cx={s.x} cy={s.y} r="10" class="fill-brick {strokes[r % strokes.length]} stroke-[2.5px]" />
           <text x={s.x} y={s.y + 4} text-anchor="middle" class="fill-base-content text-[12px] font-bold"
             >{s.number}</text
           >
@@ -103,3 +119,21 @@
     ><title>Where the vans start</title></rect
   >
 </svg>
+<div class="mt-2 flex flex-wrap gap-2" role="group" aria-label="Rounds">
+  {#each routes as route, r (route.technicianId)}
+    <button
+      type="button"
+      class="btn btn-sm min-h-11"
+      aria-pressed={lit === route.technicianId}
+      onclick={() => onlit(route.technicianId)}
+    >
+      <svg viewBox="0 0 32 8" class="w-8" aria-hidden="true"
+        ><path
+          d="M0 4 H32"
+          class="{strokes[r % strokes.length]} fill-none stroke-[3px]"
+          stroke-dasharray={dashes[r % dashes.length]}
+        /></svg
+      >{route.name}, {route.stops.length} stops, {route.driveMin.toFixed(0)} min
+    </button>
+  {/each}
+</div>

@@ -5,11 +5,13 @@
   import { session } from "$lib/session.svelte";
   import { settings } from "$lib/settings.svelte";
   import Coming from "$lib/stock/Coming.svelte";
+  import PartLife from "$lib/stock/PartLife.svelte";
   import { amountOf } from "$lib/stock/kinds";
   import { uuid7 } from "$lib/uuid";
 
   type List = Schema["SupplierList"];
   let parts = $state<Schema["PartsAnswer"] | null>(null);
+  let lives = $state<Schema["PartLife"][]>([]);
   let failed = $state<string[]>([]);
   let sending = $state(false);
   const first = 4;
@@ -27,6 +29,10 @@
   }
   const load = async () => take(await reply(api.GET("/api/parts", { params: { query } })));
   $effect(() => void load());
+
+  void reply(api.GET("/api/parts/lives")).then((answer) => {
+    if (answer.kind === "ok") lives = answer.data;
+  });
 
   async function order(list: List) {
     sending = true;
@@ -133,6 +139,19 @@
         {/each}
       </ul>
     </section>
+
+    {#if lives.length}
+      <section aria-labelledby="lives" class="bg-base-100 border-base-300 mt-4 rounded-lg border p-4">
+        <h2 id="lives" class="text-lg">How long parts last here</h2>
+        <p class="text-quiet text-sm">
+          Across: years since it was fitted. Up: per cent still good, with the band of 95 %. Usual life of a rope: 3 to
+          5 seasons.
+        </p>
+        <div class="mt-2 grid gap-6 sm:grid-cols-2">
+          {#each lives as life (life.part)}<PartLife {life} />{/each}
+        </div>
+      </section>
+    {/if}
   </div>
 {:else if failed.length === 0}
   <p class="p-6"><span class="loading loading-dots" aria-label="Loading"></span></p>

@@ -6,6 +6,7 @@
   import { session } from "$lib/session.svelte";
   import { settings } from "$lib/settings.svelte";
   import Round from "$lib/service/Round.svelte";
+  import RunningLate from "$lib/service/RunningLate.svelte";
 
   let today = $state<Schema["TodayAnswer"] | null>(null);
   let failed = $state("");
@@ -72,6 +73,7 @@
     {:else}
       <p class="text-quiet mt-6">No stops today. <a class="link" href="/stoves">Look up a stove</a> instead.</p>
     {/each}
+    {#if next && session.person?.role === "technician"}<RunningLate />{/if}
     {#if today.tomorrow.length}
       <Round title="Tomorrow" stops={today.tomorrow} timeZone={today.timeZone} withNames={technicians.length > 1} />
     {/if}
