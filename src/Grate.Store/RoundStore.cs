@@ -25,6 +25,11 @@ public sealed record RoundVisit(DayVisit Visit, int PlanVersion, string Customer
 /// <param name="What">What is written in its log.</param>
 public sealed record RoundMove(Guid VisitId, int BaseVersion, Guid TechnicianId, DateTimeOffset Start, DateTimeOffset End, string What);
 
+/// <summary>A visit that has no place in its day.</summary>
+/// <param name="VisitId">The visit.</param>
+/// <param name="BaseVersion">Version of the plan that was looked at.</param>
+public sealed record LooseVisit(Guid VisitId, int BaseVersion);
+
 /// <summary>A day's round: its visits, and all of its moves at once.</summary>
 public sealed class RoundStore(NpgsqlDataSource database)
 {
@@ -55,11 +60,11 @@ public sealed class RoundStore(NpgsqlDataSource database)
                 r.PlanVersion, r.Customer, r.Phone, r.Access, r.Model, r.Purpose, r.State))];
     }
 
-    /// <summary>Moves several visits at once, each into the place that another leaves too: all or none.</summary>
+    /// <summary>Moves several visits at once, each into the place that another leaves too, and takes those without a place off the day, onto the list of what waits: all or none.</summary>
     /// <returns>The visit that stands against it, and why; null where all are moved.</returns>
-    public async Task<(Guid VisitId, PlanChange Why)?> MoveAsync(IReadOnlyList<RoundMove> moves, Guid by, DateTimeOffset at)
+    public async Task<(Guid VisitId, PlanChange Why)?> MoveAsync(IReadOnlyList<RoundMove> moves, IReadOnlyList<LooseVisit> loose, Guid by, DateTimeOffset at)
     {
-        Guid[] ids = [.. moves.Select(m => m.VisitId)];
+        Guid[] ids = [.. moves.Select(m => m.VisitId), .. loose.Select(l => l.VisitId)];
         await using var connection = await database.OpenConnectionAsync();
         await using var transaction = await connection.BeginTransactionAsync();
         // In the order of everybody: stoves first, then their visits.
@@ -67,10 +72,10 @@ public sealed class RoundStore(NpgsqlDataSource database)
         var visits = (await connection.QueryAsync<Locked>("""
             select v.id, v.plan_version, v.state, exists (select from visit_steps x where x.visit_id = v.id and x.status = 'done') as begun from visits v where v.id = any(@ids) order by v.id for update of v
             """, new { ids })).ToDictionary(v => v.Id);
-        foreach (var move in moves)
+        foreach (var (id, version) in moves.Select(m => (m.VisitId, m.BaseVersion)).Concat(loose.Select(l => (l.VisitId, l.BaseVersion))))
         {
-            if (Against(visits.GetValueOrDefault(move.VisitId), move) is { } why)
-                return (move.VisitId, why);
+            if (Against(visits.GetValueOrDefault(id), version) is { } why)
+                return (id, why);
         }
         // Each leaves its hour before anybody takes one.
         await connection.ExecuteAsync("delete from visit_times where visit_id = any(@ids)", new { ids });
@@ -86,16 +91,28 @@ public sealed class RoundStore(NpgsqlDataSource database)
             }
             await PlanStore.LogAsync(connection, move.VisitId, by, at, move.What);
         }
+        const string reason = "No place in its day; it waits for another one.";
+        foreach (var visit in loose)
+        {
+            await connection.ExecuteAsync("""
+                insert into calls (id, appliance_id, words, urgent, wish, minutes, told, taken_at, taken_by)
+                select @call, v.appliance_id, left(coalesce(nullif(v.complaint, ''), v.purpose), 1000), exists (select from calls k where k.visit_id = v.id and k.urgent), '', greatest(15, least(600, extract(epoch from v.planned_end - v.planned_start)::int / 60)),
+                    coalesce((select e.entry::jsonb->'told' from station_entries e where e.visit_id = v.id and e.station = 'suspects' and jsonb_typeof(e.entry::jsonb->'told') = 'object' limit 1), '{}'), @at, @by
+                from visits v where v.id = @VisitId
+                """, new { call = Guid.CreateVersion7(), visit.VisitId, at, by });
+            await connection.ExecuteAsync("update visits set state = 'cancelled', cancelled_why = @reason, plan_version = plan_version + 1 where id = @VisitId", new { visit.VisitId, reason });
+            await PlanStore.LogAsync(connection, visit.VisitId, by, at, $"Cancelled: {reason}");
+        }
         await transaction.CommitAsync();
         return null;
     }
 
-    private static PlanChange? Against(Locked? visit, RoundMove move) => visit switch
+    private static PlanChange? Against(Locked? visit, int version) => visit switch
     {
         null => PlanChange.Missing,
         { State: "signed" } => PlanChange.Signed,
         { State: not "open" } => PlanChange.Stale,
         { Begun: true } => PlanChange.Recorded,
-        _ => visit.PlanVersion == move.BaseVersion ? null : PlanChange.Stale,
+        _ => visit.PlanVersion == version ? null : PlanChange.Stale,
     };
 }

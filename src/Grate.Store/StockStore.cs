@@ -114,6 +114,16 @@ public sealed class StockStore(NpgsqlDataSource database)
         await KeepOfferAsync(connection, offer);
     }
 
+    /// <summary>Keeps several offers, all or none.</summary>
+    public async Task KeepOffersAsync(IEnumerable<StockOffer> offers)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        await using var transaction = await connection.BeginTransactionAsync();
+        foreach (var offer in offers)
+            await KeepOfferAsync(connection, offer);
+        await transaction.CommitAsync();
+    }
+
     internal static Task KeepOfferAsync(NpgsqlConnection connection, StockOffer offer) =>
         connection.ExecuteAsync("""
             insert into stock_offers (id, name, kind, size_mm, amount, price, supplier, supplier_mail, lead_days)

@@ -37,7 +37,7 @@ public class ArchiveTests
     {
         await using var server = new GrateServer();
         await server.SignedInAsync("owner");
-        var tables = (await server.ScalarAsync<string[]>("select array_agg(table_name::text) from information_schema.tables where table_schema = 'public'")).Order();
+        var tables = (await server.ScalarAsync<string[]>("select array_agg(table_name::text) from information_schema.tables where table_schema = 'public' and table_type = 'BASE TABLE'")).Order();
         Assert.Equal(tables, ArchiveStore.Tables.Concat(ArchiveStore.LeftOut).Order());
     }
 

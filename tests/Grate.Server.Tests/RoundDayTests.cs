@@ -105,6 +105,25 @@ public class RoundDayTests
     }
 
     [Fact]
+    public async Task What_has_no_place_leaves_its_hour_to_another_and_waits_for_a_day()
+    {
+        await using var server = new GrateServer();
+        var desk = await server.SignedInAsync("office");
+        var (visits, ida, jorun) = await CrossedAsync(server);
+        await server.ScalarAsync<int>($"with c as (update visits set complaint = 'Smokes at the door' where id = '{visits[0]}' returning 1) select count(*)::int from c");
+        object Accept(int version) => new { day = Day, moves = (object[])[new { visitId = visits[2], baseVersion = 1, technicianId = ida, fromMin = 540 }], loose = (object[])[new { visitId = visits[0], baseVersion = version }] };
+        Assert.Contains("Nothing was moved", (await desk.SendAsync(HttpMethod.Post, "/api/rounds/accept", Accept(7), HttpStatusCode.Conflict)).Text("title"), StringComparison.Ordinal);
+        await desk.SendAsync(HttpMethod.Post, "/api/rounds/accept", Accept(1), HttpStatusCode.NoContent);
+        Assert.Equal("cancelled", await server.ScalarAsync<string>($"select state from visits where id = '{visits[0]}'"));
+        Assert.Equal(ida, await server.ScalarAsync<Guid>($"select technician_id from visits where id = '{visits[2]}'"));
+        var waiting = (await desk.ReadAsync("/api/week")).GetProperty("calls").EnumerateArray().Single(c => c.Text("words") == "Smokes at the door");
+        Assert.Equal(60, waiting.GetProperty("minutes").GetInt32());
+        Assert.Equal(3, (await desk.ReadAsync($"/api/rounds?day={Day}")).GetProperty("visits").GetArrayLength());
+        // The same visit cannot move and wait.
+        await desk.SendAsync(HttpMethod.Post, "/api/rounds/accept", new { day = Day, moves = (object[])[new { visitId = visits[1], baseVersion = 1, technicianId = jorun, fromMin = 700 }], loose = (object[])[new { visitId = visits[1], baseVersion = 1 }] }, HttpStatusCode.BadRequest);
+    }
+
+    [Fact]
     public async Task Somebody_is_ill_and_what_was_begun_or_signed_is_nobodys_to_move()
     {
         await using var server = new GrateServer();

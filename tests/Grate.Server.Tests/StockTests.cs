@@ -211,4 +211,43 @@ public sealed class StockTests(GrateServer server) : IClassFixture<GrateServer>
         Assert.Equal(before + 5, await server.ScalarAsync<double>("select sum(amount) from stock_pieces where kind = 'castable'"));
         Assert.Equal(5, await server.ScalarAsync<int>($"select received from purchases where id = '{purchase.Text("id")}'"));
     }
+
+    [Fact]
+    public async Task A_catalogue_goes_out_as_a_list_and_comes_in_changed_all_or_nothing()
+    {
+        await using var server = new GrateServer();
+        var (desk, ida) = (await server.SignedInAsync("office"), await server.SignedInAsync("technician"));
+        var list = await desk.GetStringAsync(new Uri("/api/stock/catalogue.csv", UriKind.Relative));
+        Assert.StartsWith("part,kind,size mm,amount,price,supplier,orders to,lead days\r\n", list, StringComparison.Ordinal);
+        var count = await server.ScalarAsync<long>("select count(*) from stock_offers");
+        Assert.Equal(count + 1, list.TrimEnd().Split("\r\n").Length);
+        async Task<(HttpStatusCode Status, JsonElement Body)> SendAsync(string text, HttpClient? who = null)
+        {
+            using var content = new StringContent(text, System.Text.Encoding.UTF8, "text/csv");
+            using var answer = await (who ?? desk).PostAsync(new Uri("/api/stock/catalogue.csv", UriKind.Relative), content);
+            return (answer.StatusCode, (await answer.JsonAsync()).Clone());
+        }
+        // Sent back as it came it changes nothing.
+        Assert.Equal(HttpStatusCode.OK, (await SendAsync(list)).Status);
+        Assert.Equal(list, await desk.GetStringAsync(new Uri("/api/stock/catalogue.csv", UriKind.Relative)));
+        // In another order, with semicolons and decimal commas, a formula that is none, one part dearer.
+        var name = await server.ScalarAsync<string>("select name from stock_offers where kind = 'rope' order by id limit 1");
+        var supplier = await server.ScalarAsync<string>($"select supplier from stock_offers where name = '{name}' limit 1");
+        var size = await server.ScalarAsync<double>($"select size_mm from stock_offers where name = '{name}' and supplier = '{supplier}' limit 1");
+        var changed = await SendAsync($"Price;Part;Kind;Amount;Supplier;Size mm\n99,5;{name};rope;2,5;{supplier};{size}\n3;'=Fire cement;cement;1;New Hearth Supply;\n\n");
+        Assert.Equal(HttpStatusCode.OK, changed.Status);
+        Assert.Equal(count + 1, await server.ScalarAsync<long>("select count(*) from stock_offers"));
+        Assert.Equal((99.5, 2.5), (await server.ScalarAsync<double>($"select price::float8 from stock_offers where name = '{name}' and supplier = '{supplier}'"), await server.ScalarAsync<double>($"select amount::float8 from stock_offers where name = '{name}' and supplier = '{supplier}'")));
+        Assert.Equal(1L, await server.ScalarAsync<long>("select count(*) from stock_offers where name = '=Fire cement'"));
+        // One bad line, and nothing of it comes in.
+        var refused = await SendAsync("part,kind,size mm,amount,price\nGood,cement,,1,5\nBad,rope,dear,-1,5\nGood,cement,,1,5\nWhat,gremlin,,1,5\n");
+        Assert.Equal(HttpStatusCode.BadRequest, refused.Status);
+        Assert.Equal(["line 3", "line 4", "line 5"], refused.Body.GetProperty("errors").EnumerateObject().Select(e => e.Name));
+        Assert.Contains("“dear” is no number", refused.Body.GetProperty("errors").GetProperty("line 3").ToString(), StringComparison.Ordinal);
+        Assert.Equal(0L, await server.ScalarAsync<long>("select count(*) from stock_offers where name = 'Good'"));
+        foreach (var (bad, said) in new[] { ("", "empty"), ("part,kind\nRope,rope\n", "Missing: amount, price"), ("part,kind,amount,price\n", "nothing below"), ("part,kind,amount,price\n\"open,rope,1,1\n", "no list of cells") })
+            Assert.Contains(said, (await SendAsync(bad)).Body.GetProperty("errors").GetProperty("list").ToString(), StringComparison.Ordinal);
+        Assert.Equal(HttpStatusCode.RequestEntityTooLarge, (await SendAsync(new string('x', 1_100_000))).Status);
+        Assert.Equal(HttpStatusCode.Forbidden, (await SendAsync(list, ida)).Status);
+    }
 }

@@ -33,6 +33,48 @@ public class TroubleTests
     }
 
     [Fact]
+    public async Task What_was_told_gives_the_same_when_it_is_saved_and_read_again_by_another_server()
+    {
+        await using var server = new GrateServer();
+        var ida = await server.SignedInAsync("technician");
+        var visit = await ida.VisitAsync(4);
+        var entry = new { told = new Dictionary<string, bool> { ["smoke-reload"] = true, ["sluggish"] = true, ["many-bends"] = false }, passed = (string[])["worsening"] };
+        var typed = await ida.ReckonAsync(visit, "suspects", entry);
+        await ida.KeepAsync(visit, "suspects", entry);
+        Assert.Equal(typed.ToString(), (await ida.ReckonAsync(visit, "suspects", entry)).ToString());
+        await using var other = new GrateServer(server);
+        var again = await other.SignedInAsync("technician");
+        var kept = (await again.KeptAsync(visit, "suspects")).GetProperty("entry");
+        Assert.Equal(["worsening"], kept.GetProperty("passed").EnumerateArray().Select(p => p.GetString()));
+        Assert.Equal(typed.ToString(), (await again.ReckonAsync(visit, "suspects", kept)).ToString());
+        Assert.DoesNotContain(typed.GetProperty("next").EnumerateArray(), q => q.Text("finding") == "worsening");
+    }
+
+    [Fact]
+    public async Task Any_number_of_the_table_is_tuned_named_in_its_log_and_taken_back()
+    {
+        await using var server = new GrateServer();
+        var (owner, ida) = (await server.SignedInAsync("owner"), await server.SignedInAsync("technician"));
+        var stove = await server.ScalarAsync<Guid>("select id from appliances where kind = 'steel' and out_at is null order by id limit 1");
+        async Task<string> AnswerAsync() => (await ida.SendAsync(HttpMethod.Post, $"/api/stoves/{stove}/suspects", new { told = new Dictionary<string, bool> { ["with-wind"] = true, ["wont-turn-down"] = true } })).ToString();
+        var shipped = await AnswerAsync();
+        foreach (var (what, value) in new[] { ("link:wind:with-wind", 0.3), ("leak:with-wind", 0.2), ("minutes:door", 40.0), ("prior:wind", 0.2) })
+        {
+            await owner.SendAsync(HttpMethod.Put, $"/api/troubles/{what}", new { value });
+            Assert.NotEqual(shipped, await AnswerAsync());
+            await owner.SendAsync(HttpMethod.Put, $"/api/troubles/{what}", new { value = (double?)null });
+            Assert.Equal(shipped, await AnswerAsync());
+        }
+        var tunes = (await owner.ReadAsync("/api/troubles")).GetProperty("tunes");
+        Assert.Equal(8, tunes.GetArrayLength());
+        Assert.Equal("wind blows down the outlet, how often", tunes[0].Text("name"));
+        Assert.Equal("Tobin Ashcombe", tunes[0].Text("by"));
+        var refused = await owner.SendAsync(HttpMethod.Put, "/api/troubles/link:wind:with-wind", new { value = 2 }, HttpStatusCode.BadRequest);
+        Assert.Contains("shows by", refused.GetProperty("errors").GetProperty("value")[0].GetString(), StringComparison.Ordinal);
+        await ida.SendAsync(HttpMethod.Put, "/api/troubles/prior:wind", new { value = 0.1 }, HttpStatusCode.Forbidden);
+    }
+
+    [Fact]
     public async Task What_it_was_is_kept_and_moves_what_is_expected()
     {
         await using var server = new GrateServer();

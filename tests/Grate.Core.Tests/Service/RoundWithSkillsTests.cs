@@ -55,6 +55,46 @@ public class RoundWithSkillsTests
         Assert.Equal(ByTrying(problem), plan.Orders.Select((o, v) => o.Count == 0 ? 0 : problem.Best(v, o)!.Value.Cost).Sum(), 1e-6);
     }
 
+    // One after the other to where it costs least, the urgent ones first, and never touched again.
+    private static List<int>[] ByInsertion(RoundProblem problem)
+    {
+        var orders = problem.Vans.Select(_ => new List<int>()).ToArray();
+        foreach (var stop in Enumerable.Range(0, problem.Stops.Count).OrderByDescending(s => problem.Stops[s].Urgent))
+        {
+            var ways = from v in Enumerable.Range(0, orders.Length)
+                       from at in Enumerable.Range(0, orders[v].Count + 1)
+                       let order = (List<int>)[.. orders[v].Take(at), stop, .. orders[v].Skip(at)]
+                       where problem.Best(v, order) is not null
+                       select (Van: v, Order: order, More: problem.Best(v, order)!.Value.Cost - (orders[v].Count == 0 ? 0 : problem.Best(v, orders[v])!.Value.Cost));
+            if (ways.Any())
+                orders[ways.MinBy(w => w.More).Van] = ways.MinBy(w => w.More).Order;
+        }
+        return orders;
+    }
+
+    private static (int Urgent, int Left, double Cost) Worth(RoundProblem problem, IReadOnlyList<IReadOnlyList<int>> orders)
+    {
+        var placed = orders.SelectMany(o => o).ToHashSet();
+        var left = Enumerable.Range(0, problem.Stops.Count).Where(s => !placed.Contains(s)).ToList();
+        return (left.Count(s => problem.Stops[s].Urgent), left.Count, orders.Select((o, v) => o.Count == 0 ? 0 : problem.Best(v, o)!.Value.Cost).Sum());
+    }
+
+    [Theory]
+    [InlineData(24, 3, 11)]
+    [InlineData(36, 4, 5)]
+    public void Large_days_are_never_worse_than_insertion_and_above_what_no_plan_can_undercut(int stops, int vans, int seed)
+    {
+        var problem = Problem(stops, vans, seed);
+        var orders = new RoundSolver().Solve(problem, TimeSpan.FromSeconds(1)).Orders;
+        var (ours, hand) = (Worth(problem, orders), Worth(problem, ByInsertion(problem)));
+        Assert.True(ours.CompareTo(hand) <= 0, $"{ours} against {hand} by insertion");
+        // Every stop is come to from somewhere, and every van that goes out comes home: the shortest of each, added up.
+        var placed = orders.SelectMany((o, v) => o.Select(s => (Van: v, Stop: s))).ToList();
+        var bound = placed.Sum(p => Math.Min(problem.Drive(p.Van, -1, p.Stop), placed.Where(o => o.Van == p.Van && o.Stop != p.Stop).Select(o => problem.Drive(p.Van, o.Stop, p.Stop)).DefaultIfEmpty(double.PositiveInfinity).Min()))
+            + placed.GroupBy(p => p.Van).Sum(g => g.Min(p => problem.Drive(g.Key, p.Stop, -1)));
+        Assert.True(ours.Cost >= bound - 1e-6 && ours.Cost < 2 * bound, $"cost {ours.Cost:0}, no plan under {bound:0}: a gap of {ours.Cost / bound - 1:P0}");
+    }
+
     [Fact]
     public void Nobody_makes_a_stop_that_is_not_theirs_on_a_large_day()
     {

@@ -1,7 +1,5 @@
 using System.Globalization;
 using System.Security.Claims;
-using System.Text;
-using CsvHelper;
 using Grate.Core;
 using Grate.Core.Service;
 using Grate.Server.Access;
@@ -152,7 +150,6 @@ public sealed class ImportDesk(ImportStore store, FirmStore firms, DueKeeper due
     private sealed record Run(Guid Id, CancellationTokenSource End);
 
     private const string Writing = "writing";
-    private static readonly Encoding _strict = new UTF8Encoding(false, true);
     private readonly Lock _gate = new();
     private Run? _run;
     private volatile ImportProgress? _progress;
@@ -169,7 +166,7 @@ public sealed class ImportDesk(ImportStore store, FirmStore firms, DueKeeper due
         var kind = query.Kind ?? StoveKind.All[0].Code;
         if (StoveKind.Find(kind) is null)
             errors.Add("kind", Word.OneOf("Kind", kind, StoveKind.All.Select(k => k.Code)));
-        var (header, rows) = Cells(bytes.ToArray(), errors);
+        var (header, rows) = Csv.Read(bytes.ToArray(), HouseholdList.MostColumns, HouseholdList.MostRows, errors);
         var fields = query.Map is null ? HouseholdList.Propose(header) : Fields(query.Map, header.Count, errors);
         // What is only proposed is shown without a name, too, so that its column can be told.
         if (query.Map is not null && !errors.Any && !fields.Contains(ListField.Name))
@@ -200,54 +197,6 @@ public sealed class ImportDesk(ImportStore store, FirmStore firms, DueKeeper due
         foreach (var twice in fields.OfType<ListField>().GroupBy(f => f).Where(g => g.Count() > 1).Take(3))
             errors.Add("map", $"{Word.Said(twice.Key)} stands for two columns: one of them.");
         return fields;
-    }
-
-    private static (IReadOnlyList<string> Header, List<(int Line, IReadOnlyList<string> Cells)> Rows) Cells(byte[] bytes, EntryErrors errors)
-    {
-        var rows = new List<(int, IReadOnlyList<string>)>();
-        if (bytes.Length == 0)
-        {
-            errors.Add("list", "The list is empty.");
-            return ([], rows);
-        }
-        try
-        {
-            using var text = new StringReader(TextOf(bytes));
-            using var csv = CsvReader.Create(text, new CsvReaderOptions { TrackLineNumbers = true, MalformedData = CsvMalformedDataHandling.Throw, MaxRecordSize = 64 * 1024 });
-            csv.ReadHeader();
-            string[] header = [.. csv.Headers];
-            if (header.Length is 0 or > HouseholdList.MostColumns)
-                errors.Add("list", $"A list has 1 to {HouseholdList.MostColumns} columns, named in its first line; {header.Length} were found.");
-            while (!errors.Any && csv.Read())
-            {
-                if (rows.Count == HouseholdList.MostRows)
-                    errors.Add("list", $"A list has at most {HouseholdList.MostRows} rows.");
-                string[] cells = [.. Enumerable.Range(0, csv.FieldCount).Select(i => csv.GetString(i))];
-                if (cells.Any(c => c.Trim().Length > 0))
-                    rows.Add(((int)csv.LineNumber, cells));
-            }
-            if (!errors.Any && rows.Count == 0)
-                errors.Add("list", "The list has a first line and nothing below it.");
-            return (header, rows);
-        }
-        catch (CsvFormatException fault)
-        {
-            errors.Add("list", $"This is no list of cells: {fault.Message}");
-            return ([], rows);
-        }
-    }
-
-    // UTF-8 where it is that, with or without the mark that spreadsheets put before it; else Windows-1252.
-    private static string TextOf(byte[] bytes)
-    {
-        try
-        {
-            return _strict.GetString(bytes).TrimStart('\uFEFF');
-        }
-        catch (DecoderFallbackException)
-        {
-            return CodePagesEncodingProvider.Instance.GetEncoding(1252)!.GetString(bytes);
-        }
     }
 
     /// <summary>Begins to bring a list in.</summary>

@@ -38,7 +38,8 @@ public sealed record AcceptedMove(Guid VisitId, int BaseVersion, Guid Technician
 /// <summary>Moves that were accepted, all or none.</summary>
 /// <param name="Day">The day.</param>
 /// <param name="Moves">At most 60.</param>
-public sealed record AcceptedMoves(DateOnly Day, IReadOnlyList<AcceptedMove> Moves);
+/// <param name="Loose">Visits without a place in it: they are cancelled, and wait for another day on the list of loose ones; at most 60.</param>
+public sealed record AcceptedMoves(DateOnly Day, IReadOnlyList<AcceptedMove> Moves, IReadOnlyList<LooseVisit>? Loose = null);
 
 /// <summary>The rest of a round that runs late.</summary>
 /// <param name="Route">What is left of it, shifted as far as it must.</param>
@@ -117,19 +118,21 @@ public static class RoundEndpoints
             if (!technicians.ContainsKey(move.TechnicianId))
                 errors.Add($"moves[{i}].technicianId", "There is no such technician.");
         }
-        if (moves.Count == 0 || moves.Select(m => m.Item.VisitId).Distinct().Count() != moves.Count)
-            errors.Add("moves", "Moves of visits, each once.");
+        List<LooseVisit> loose = [.. errors.Each("loose", accepted.Loose, MostMoves, "visits").Select(l => l.Item)];
+        List<Guid> ids = [.. moves.Select(m => m.Item.VisitId), .. loose.Select(l => l.VisitId)];
+        if (ids.Count == 0 || ids.Distinct().Count() != ids.Count)
+            errors.Add("moves", "Visits that move, and visits without a place, each once.");
         if (errors.Any)
             return Faults.Refused(errors);
         var visits = (await desk.ReadAsync(accepted.Day))!.Visits.ToDictionary(v => v.Visit.VisitId);
-        if (moves.Any(m => !visits.ContainsKey(m.Item.VisitId)))
+        if (!ids.TrueForAll(visits.ContainsKey))
             return Faults.Missing("visit on that day");
         var refused = await rounds.MoveAsync([.. moves.Select(m => m.Item).Select(m =>
         {
             var start = firm.At(accepted.Day, TimeOnly.MinValue.AddMinutes(m.FromMin));
             return new RoundMove(m.VisitId, m.BaseVersion, m.TechnicianId, start, start.AddMinutes(visits[m.VisitId].Visit.Minutes),
                 $"Moved with the day's round: {technicians[m.TechnicianId]}, {DayRound.Clock(m.FromMin)}; it was {DayRound.Clock(visits[m.VisitId].Visit.FromMin)}.");
-        })], user.PersonId(), clock.GetUtcNow());
+        })], loose, user.PersonId(), clock.GetUtcNow());
         return refused is null ? TypedResults.NoContent() : TypedResults.Problem(statusCode: 409, title: $"{visits[refused.Value.VisitId].Visit.Street}: {(refused.Value.Why switch
         {
             PlanChange.Signed => "the visit is signed.",

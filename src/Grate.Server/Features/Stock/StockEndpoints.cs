@@ -84,6 +84,8 @@ public static class StockEndpoints
         stock.MapGet("/cuts", PlanAsync).Produces<CuttingPlan>().ProducesValidationProblem().ProducesProblem(404).RequireRateLimiting(Policies.CalculationRate);
         stock.MapPost("/cuts", CutAsync).Produces(204).ProducesValidationProblem().ProducesProblem(403).ProducesProblem(404);
         stock.MapPost("/cuts/spoilt", SpoilAsync).Produces(204).ProducesValidationProblem().ProducesProblem(403).ProducesProblem(404);
+        app.MapGet("/api/stock/catalogue.csv", CatalogueLists.OutAsync).RequireAuthorization(Policies.Desk).Produces<string>(200, "text/csv");
+        app.MapPost("/api/stock/catalogue.csv", TakeCatalogueAsync).RequireAuthorization(Policies.Desk).WithMetadata(CatalogueLists.Limit).TakesFile("text/csv").Produces<StockAnswer>().ProducesValidationProblem().ProducesProblem(413);
         var offers = app.MapGroup("/api/stock/offers").RequireAuthorization(Policies.Desk);
         offers.MapPut("/{id:guid}", KeepOfferAsync).Produces<StockAnswer>().ProducesValidationProblem();
         offers.MapDelete("/{id:guid}", async (Guid id, [FromQuery] string? units, StockStore store, PersonStore people) =>
@@ -144,6 +146,18 @@ public static class StockEndpoints
         }, move, change.Note?.Trim() ?? "", user.PersonId(), clock.GetUtcNow());
         return kept ? TypedResults.Ok(await AllAsync(units, store, people))
             : stale ? TypedResults.Problem(statusCode: 409, title: "Somebody changed this piece in between: look at what is there now.") : Faults.Refused(errors);
+    }
+
+    private static async Task<IResult> TakeCatalogueAsync(HttpRequest request, [FromQuery] string? units, StockStore store, PersonStore people)
+    {
+        using var bytes = new MemoryStream();
+        await request.Body.CopyToAsync(bytes, request.HttpContext.RequestAborted);
+        var errors = new EntryErrors();
+        var offers = CatalogueLists.Read(bytes.ToArray(), await store.OffersAsync(), errors);
+        if (errors.Any)
+            return Faults.Refused(errors);
+        await store.KeepOffersAsync(offers);
+        return TypedResults.Ok(await AllAsync(units, store, people));
     }
 
     private static async Task<IResult> KeepOfferAsync(Guid id, OfferEntry entry, [FromQuery] string? units, StockStore store, PersonStore people)

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, byField, headline, reply, type Reply, type Schema } from "../api/client";
+  import { api, ask, byField, headline, reply, type Reply, type Schema } from "../api/client";
   import NumberField from "../components/NumberField.svelte";
   import TextField from "../components/TextField.svelte";
   import { settings } from "../settings.svelte";
@@ -22,6 +22,7 @@
   let typed = $state<Typed | null>(null);
   let errors = $state<Record<string, string[]>>({});
   let refused = $state("");
+  let lines = $state<string[]>([]);
 
   function take(answer: Reply<Schema["StockAnswer"]>) {
     errors = byField(answer);
@@ -38,6 +39,18 @@
         api.PUT("/api/stock/offers/{id}", { params: { path: { id }, query: { units: settings.system } }, body }),
       ),
     );
+  }
+  async function bringIn(event: Event) {
+    const field = event.currentTarget as HTMLInputElement;
+    const file = field.files?.[0];
+    if (!file) return;
+    const answer = await reply(
+      ask<Schema["StockAnswer"]>("POST", `/api/stock/catalogue.csv?units=${settings.system}`, file),
+    );
+    field.value = "";
+    take(answer);
+    lines = Object.entries(errors).flatMap(([line, said]) => said.map((s) => (line === "list" ? s : `${line}: ${s}`)));
+    errors = {};
   }
   const drop = async (id: string) =>
     take(
@@ -68,6 +81,17 @@
   {/each}
 </ul>
 {#if mayChange}
+  <div class="my-2 flex flex-wrap items-center gap-3">
+    <a class="btn btn-sm min-h-11" download href="/api/stock/catalogue.csv">The list as CSV</a>
+    <label class="btn btn-sm min-h-11"
+      >Bring a list in<input class="sr-only" type="file" accept=".csv,text/csv" onchange={bringIn} /></label
+    >
+  </div>
+  {#if lines.length}
+    <ul role="alert" class="text-error">
+      {#each lines as line (line)}<li>{line}</li>{/each}
+    </ul>
+  {/if}
   {#if typed}
     <form
       class="border-primary my-3 flex flex-wrap items-end gap-3 border-l-4 pl-3"

@@ -11,9 +11,10 @@
   }
   let { home, routes, lit, onlit }: Props = $props();
 
-  const width = 720;
-  const height = 360;
-  const edge = 60;
+  // Drawn as wide as there is room, so that its words can be read on a phone.
+  let width = $state(720);
+  const height = $derived(Math.max(240, Math.min(420, width / 2)));
+  const edge = 56;
   const points = $derived([
     { lat: home.latitude, lon: home.longitude },
     ...routes.flatMap((r) => r.stops.map((s) => ({ lat: s.latitude, lon: s.longitude }))),
@@ -54,71 +55,73 @@
       }),
     })),
   );
-  const strokes = ["stroke-primary", "stroke-computed", "stroke-measured", "stroke-quiet"];
+  const strokes = ["stroke-primary", "stroke-computed", "stroke-base-content", "stroke-quiet"];
   const dashes = [undefined, "7 4", "2 3", "10 3 2 3"];
   const long = (from: { x: number; y: number }, to: { x: number; y: number }) =>
-    Math.hypot(to.x - from.x, to.y - from.y) > 60;
+    Math.hypot(to.x - from.x, to.y - from.y) > 75;
 </script>
 
-<svg
-  viewBox="0 0 {width} {height}"
-  class="bg-base-100 border-base-300 w-full rounded-lg border"
-  role="img"
-  aria-label="The valley: {routes
-    .filter((r) => r.stops.length)
-    .map((r) => `${r.name}, ${r.stops.length} stops, ${r.driveMin.toFixed(0)} min driving`)
-    .join('; ')}"
->
-  {#each towns as town (town.name)}
-    <text
-      x={town.x - 24 - 17 * Math.sqrt(town.stops.length)}
-      y={town.y + 5}
-      text-anchor="end"
-      class="fill-quiet font-display text-[15px]">{town.name}</text
-    >
-  {/each}
-  {#each placed as { route, stops }, r (route.technicianId)}
-    {@const dim = lit !== null && lit !== route.technicianId}
-    <g class={dim ? "opacity-25" : ""}>
-      {#each stops as s, i (s.stop.visitId)}
-        {@const before = stops[i - 1] ?? { x: x(home.longitude), y: y(home.latitude) }}
-        <path
-          d="M{before.x} {before.y} L{s.x} {s.y}"
-          class="{strokes[r % strokes.length]} fill-none stroke-2"
-          stroke-dasharray={dashes[r % dashes.length]}
-        />
-        {#if !dim && long(before, s)}
-          <text
-            x={(before.x + s.x) / 2}
-            y={(before.y + s.y) / 2 - 3}
-            text-anchor="middle"
-            class="fill-base-content stroke-base-100 text-[12px] [paint-order:stroke]"
-            stroke-width="4">{s.stop.driveMin.toFixed(0)} min</text
-          >
-        {/if}
-      {/each}
-      {#if stops.length}
-        {@const last = stops[stops.length - 1]!}
-        <path
-          d="M{last.x} {last.y} L{x(home.longitude)} {y(home.latitude)}"
-          class="{strokes[r % strokes.length]} fill-none stroke-1"
-          stroke-dasharray="2 4"
-        />
-      {/if}
-      {#each stops as s (s.stop.visitId)}
-        <g>
-          <circle cx={s.x} cy={s.y} r="10" class="fill-brick {strokes[r % strokes.length]} stroke-[2.5px]" />
-          <text x={s.x} y={s.y + 4} text-anchor="middle" class="fill-base-content text-[12px] font-bold"
-            >{s.number}</text
-          >
-        </g>
-      {/each}
-    </g>
-  {/each}
-  <rect x={x(home.longitude) - 8} y={y(home.latitude) - 8} width="16" height="16" class="fill-base-content"
-    ><title>Where the vans start</title></rect
+<div bind:clientWidth={width}>
+  <svg
+    viewBox="0 0 {width} {height}"
+    class="bg-base-100 border-base-300 w-full rounded-lg border"
+    role="img"
+    aria-label="The valley: {routes
+      .filter((r) => r.stops.length)
+      .map((r) => `${r.name}, ${r.stops.length} stops, ${r.driveMin.toFixed(0)} min driving`)
+      .join('; ')}"
   >
-</svg>
+    {#each towns as town (town.name)}
+      <text
+        x={town.x - 24 - 17 * Math.sqrt(town.stops.length)}
+        y={town.y + 5}
+        text-anchor="end"
+        class="fill-quiet font-display text-[15px]">{town.name}</text
+      >
+    {/each}
+    <rect x={x(home.longitude) - 8} y={y(home.latitude) - 8} width="16" height="16" class="fill-base-content"
+      ><title>Where the vans start</title></rect
+    >
+    {#each placed as { route, stops }, r (route.technicianId)}
+      {@const dim = lit !== null && lit !== route.technicianId}
+      <g class={dim ? "opacity-25" : ""}>
+        {#each stops as s, i (s.stop.visitId)}
+          {@const before = stops[i - 1] ?? { x: x(home.longitude), y: y(home.latitude) }}
+          <path
+            d="M{before.x} {before.y} L{s.x} {s.y}"
+            class="{strokes[r % strokes.length]} fill-none stroke-2"
+            stroke-dasharray={dashes[r % dashes.length]}
+          />
+          {#if !dim && long(before, s)}
+            <text
+              x={(before.x + s.x) / 2}
+              y={(before.y + s.y) / 2 - 3}
+              text-anchor="middle"
+              class="fill-base-content stroke-base-100 text-[12px] [paint-order:stroke]"
+              stroke-width="4">{s.stop.driveMin.toFixed(0)} min</text
+            >
+          {/if}
+        {/each}
+        {#if stops.length}
+          {@const last = stops[stops.length - 1]!}
+          <path
+            d="M{last.x} {last.y} L{x(home.longitude)} {y(home.latitude)}"
+            class="{strokes[r % strokes.length]} fill-none stroke-1"
+            stroke-dasharray="2 4"
+          />
+        {/if}
+        {#each stops as s (s.stop.visitId)}
+          <g>
+            <circle cx={s.x} cy={s.y} r="10" class="fill-brick {strokes[r % strokes.length]} stroke-[2.5px]" />
+            <text x={s.x} y={s.y + 4} text-anchor="middle" class="fill-base-content text-[12px] font-bold"
+              >{s.number}</text
+            >
+          </g>
+        {/each}
+      </g>
+    {/each}
+  </svg>
+</div>
 <div class="mt-2 flex flex-wrap gap-2" role="group" aria-label="Rounds">
   {#each routes as route, r (route.technicianId)}
     <button

@@ -48,11 +48,17 @@
       technicianId: m.technicianId,
       fromMin: m.toMin,
     }));
-    const answer = await reply(api.POST("/api/rounds/accept", { body: { day: round!.day, moves } }));
+    const loose = better!.left.map((l) => ({
+      visitId: l.visitId,
+      baseVersion: visitOf(l.visitId)!.planVersion,
+    }));
+    const answer = await reply(api.POST("/api/rounds/accept", { body: { day: round!.day, moves, loose } }));
     busy = false;
     failed = headline(answer);
     if (answer.kind !== "ok") return;
-    told = `${moves.length} ${moves.length === 1 ? "visit" : "visits"} moved. Tell the households from the week.`;
+    told = `${moves.length} ${moves.length === 1 ? "visit" : "visits"} moved${
+      loose.length ? `, ${loose.length} wait among the loose ones` : ""
+    }. Tell the households from the week.`;
     [better, ill] = [null, []];
     await load();
   }
@@ -121,7 +127,10 @@
             {#each better.sentences as sentence, i (i)}<SentenceLine {sentence} />{/each}
             {#each better.left as l (l.visitId)}<SentenceLine sentence={l.why} />{/each}
           </div>
-          {#if better.moves.length}
+          {#if better.left.length}<p>
+              What has no place is cancelled that day and waits among the loose ones of the week.
+            </p>{/if}
+          {#if better.moves.length || better.left.length}
             <ul class="mt-2">
               {#each better.moves as m (m.visitId)}
                 <li class="border-base-300 border-b py-1">
