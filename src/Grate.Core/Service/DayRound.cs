@@ -143,7 +143,7 @@ public sealed record DayRound(FirmWays Ways, Whereabouts Home, double DawnMin, d
         var names = Vans.ToDictionary(v => v.TechnicianId, v => v.Name);
         var moves = visits.Where(v => placed.TryGetValue(v.VisitId, out var to) && (to.Route.TechnicianId != v.TechnicianId || Math.Abs(to.Stop.FromMin - v.FromMin) >= Raster))
             .Select(v => new DayMove(v.VisitId, v.Street, names.GetValueOrDefault(v.TechnicianId, ""), v.FromMin, placed[v.VisitId].Route.TechnicianId, placed[v.VisitId].Route.Name, placed[v.VisitId].Stop.FromMin, v.Told)).ToList();
-        var left = visits.Select((v, i) => (Visit: v, At: i)).Where(v => !placed.ContainsKey(v.Visit.VisitId)).Select(v => new DayLeft(v.Visit.VisitId, v.Visit.Street, Why(v.Visit, v.At, problem, plan, visits, vans, keepTold))).ToList();
+        var left = visits.Select((v, i) => (Visit: v, At: i)).Where(v => !v.Visit.Stands && !placed.ContainsKey(v.Visit.VisitId)).Select(v => new DayLeft(v.Visit.VisitId, v.Visit.Street, Why(v.Visit, v.At, problem, plan, visits, vans, keepTold))).ToList();
         return new(routes, moves, left, plan.Proven, Words(routes, moves, left, plan.Proven));
     }
 
@@ -226,7 +226,7 @@ public sealed record DayRound(FirmWays Ways, Whereabouts Home, double DawnMin, d
         var free = visits.Select((v, i) => i == at ? v with { Told = false, Wish = VisitWish.Any } : v).ToList();
         var cure = Places(Problem(visits, vans, keepTold, Minute(Ways.To) + Hour)) is { } longer ? $"One more hour for {longer} would place it."
             : Places(Problem(free, vans, keepTold, Minute(Ways.To))) is { } freed ? $"At another hour than asked for, {freed} could go." : "It needs another day.";
-        return Say($"{visit.Street}: {why}. {cure}");
+        return Say($"{visit.Street}: {why}. {cure}{(visit.Told ? " The household was told." : "")}");
     }
 
     private IReadOnlyList<Sentence> Words(IReadOnlyList<DayRoute> routes, IReadOnlyList<DayMove> moves, IReadOnlyList<DayLeft> left, bool proven)

@@ -74,6 +74,11 @@ public class DayRoundTests
         Assert.Equal(["Morning", "Noon"], plan.Moves.Select(m => m.Street).Order(StringComparer.Ordinal));
         Assert.All(plan.Moves, m => Assert.Equal(("Ida", "Jorun"), (m.From, m.To)));
         Assert.InRange(plan.Routes[0].Stops.Single(s => s.Street == "Morning").FromMin, 480, 720);
+        // What goes on before the day begins stands, though the plan has no place for it; a promise that is given up is told.
+        var early = Better(Round(Visit("Early", 30, _ida, 300, 600, stands: true), Visit("Full", 1, _ida, 600, 500, told: true)) with { Vans = [new(_ida, "Ida", [], false)] });
+        Assert.DoesNotContain(early.Left, l => l.Street == "Early");
+        Assert.DoesNotContain(early.Moves, m => m.Street == "Early");
+        Assert.EndsWith("The household was told.", early.Left.Single(l => l.Street == "Full").Why.ToString(), StringComparison.Ordinal);
         // Nobody is left: nothing has a place, and it is said.
         var none = Better(round, true, _ida, _jorun);
         Assert.Equal(3, none.Left.Count);

@@ -36,15 +36,17 @@
     dx: 17 * Math.sqrt(k) * Math.cos(GOLDEN * k),
     dy: 17 * Math.sqrt(k) * Math.sin(GOLDEN * k),
   });
-  const towns = $derived.by(() => {
-    const all = new Map<string, { name: string; x: number; y: number; stops: string[] }>();
-    for (const s of routes.flatMap((r) => r.stops)) {
-      const town = all.get(s.place) ?? { name: s.place, x: x(s.longitude), y: y(s.latitude), stops: [] };
-      town.stops.push(s.visitId);
-      all.set(s.place, town);
-    }
-    return [...all.values()];
-  });
+  const stops = $derived(routes.flatMap((r) => r.stops));
+  const towns = $derived(
+    stops
+      .filter((s, i) => stops.findIndex((o) => o.place === s.place) === i)
+      .map((s) => ({
+        name: s.place,
+        x: x(s.longitude),
+        y: y(s.latitude),
+        stops: stops.filter((o) => o.place === s.place).map((o) => o.visitId),
+      })),
+  );
   const placed = $derived(
     routes.map((route) => ({
       route,
