@@ -113,7 +113,7 @@ public sealed record DiagnosisAnswer(IReadOnlyList<CauseStanding> Causes, double
     {
         if (Done is not null)
             return 0;
-        var bits = Causes.Where(c => c.Probability > c.Prior && c.Probability < 1).Sum(c => (1 - c.Prior / c.Probability) * -(c.Probability * Math.Log2(c.Probability) + (1 - c.Probability) * Math.Log2(1 - c.Probability)));
+        var bits = Proposals.Doubt([.. Causes.Select(c => Proposals.Raised(c.Prior, c.Probability))], [.. Causes.Select(c => c.Probability)], 1);
         return MinutesPerDoubt.Value * bits * bits;
     }
 

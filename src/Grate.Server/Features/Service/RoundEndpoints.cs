@@ -103,7 +103,7 @@ public static class RoundEndpoints
         return await desk.ReadAsync(wish.Day) is { } read ? TypedResults.Ok(read.Round.Better(solver, wish.KeepTold, wish.Without ?? [], _search)) : Faults.Refused("day", RoundDesk.Days);
     }
 
-    private static async Task<IResult> AcceptAsync(AcceptedMoves accepted, ClaimsPrincipal user, RoundDesk desk, RoundStore rounds, PersonStore people, FirmStore firms, TimeProvider clock)
+    private static async Task<IResult> AcceptAsync(AcceptedMoves accepted, ClaimsPrincipal user, RoundStore rounds, PersonStore people, FirmStore firms, TimeProvider clock)
     {
         var (errors, firm) = (new EntryErrors(), await firms.GetAsync());
         var today = firm.Day(clock.GetUtcNow());
@@ -124,7 +124,7 @@ public static class RoundEndpoints
             errors.Add("moves", "Visits that move, and visits without a place, each once.");
         if (errors.Any)
             return Faults.Refused(errors);
-        var visits = (await desk.ReadAsync(accepted.Day))!.Visits.ToDictionary(v => v.Visit.VisitId);
+        var visits = (await rounds.DayAsync(firm, accepted.Day)).ToDictionary(v => v.Visit.VisitId);
         if (!ids.TrueForAll(visits.ContainsKey))
             return Faults.Missing("visit on that day");
         var refused = await rounds.MoveAsync([.. moves.Select(m => m.Item).Select(m =>
