@@ -1,9 +1,11 @@
+using System.Numerics.Tensors;
+
 namespace Grate.Core.Diagnosis;
 
 /// <summary>What each question and test would tell, in bits and a minute.</summary>
 internal static class Proposals
 {
-    private const double LightingMin = 15, LeastWeight = 1e-9;
+    private const double LightingMin = 15;
 
     /// <summary>A test with what it is worth.</summary>
     /// <param name="When">When it is made.</param>
@@ -26,7 +28,7 @@ internal static class Proposals
         var raised = posterior.Select((m, c) => Raised(prior[c], m)).ToArray();
         if (raised.All(g => g == 0))
             Array.Fill(raised, 1);
-        int[] sets = [.. Enumerable.Range(0, space.Count).Where(s => now.Weights[s] >= LeastWeight)];
+        double[][] rows = [.. Enumerable.Range(0, space.Findings.CountBy(f => f.Test).Max(t => t.Value)).Select(_ => new double[space.Count])];
         var doubtNow = Doubt(raised, posterior, 1);
         return [.. space.Findings.Select((f, i) => (Finding: f, At: i)).GroupBy(f => f.Finding.Test)
             .Select(g => (First: g.First().Finding, All: g.Select(f => f.At).ToArray(), Open: g.Select(f => f.At).Where(f => !now.Knows(f)).ToArray()))
@@ -36,7 +38,7 @@ internal static class Proposals
             .Select(t =>
             {
                 var minutes = t.First.Minutes + (t.First.When == FindingWhen.Hot && !burning ? LightingMin : 0);
-                var outcomes = new Outcomes(now, sets, t.Open, posterior);
+                var outcomes = new Outcomes(now, t.Open, rows);
                 var gain = Math.Max(0, doubtNow - outcomes.All.Sum(o => Doubt(raised, o.Marginals, o.Weight)));
                 return new Proposed(t.First.When, gain / minutes, minutes, () => new ProposedTest(t.First.Test, [.. t.Open.Select(f => space.Findings[f].Code)], minutes, gain, gain / minutes, outcomes.Told(space)));
             }).OrderByDescending(p => p.BitsPerMin).ThenBy(p => p.Minutes)];
@@ -65,54 +67,46 @@ internal static class Proposals
         return weight * doubt;
     }
 
-    /// <summary>The outcomes of a test: one pass over the sets each, the last by what is left.</summary>
+    /// <summary>The outcomes of a test.</summary>
     private sealed class Outcomes
     {
         private readonly bool _draft;
         private readonly int[] _findings;
 
-        public Outcomes(Weighing now, int[] sets, int[] findings, double[] posterior)
+        // The rows are written over: each takes what one finding leaves of every set's weight.
+        public Outcomes(Weighing now, int[] findings, double[][] rows)
         {
             (_findings, _draft) = (findings, findings.Contains(now.Space.Low));
-            var count = _draft ? 3 : 1 << findings.Length;
-            var all = new (double Weight, double[] Marginals)[count];
-            var (leftWeight, left) = (1.0, (double[])posterior.Clone());
-            // What each outcome multiplies a set's weight with: a finding's yes or no, or the draft's state.
-            var (draft, weights, members) = (_draft ? now.Draft() : default, now.Weights, now.Space.Members);
-            var yes = findings.Select(now.Space.Yes).ToArray();
-            for (var o = 0; o < count - 1; o++)
+            All = new (double, double[])[_draft ? 3 : 1 << findings.Length];
+            if (_draft)
             {
-                var (weight, marginals) = (0.0, new double[posterior.Length + 1]);
-                var state = o == 0 ? draft.Low : draft.Band;
-                foreach (var s in sets)
+                var draft = now.Draft();
+                foreach (var (state, o) in new[] { draft.Low, draft.Band, draft.Over }.Select((state, o) => (state, o)))
                 {
-                    var v = weights[s];
-                    if (_draft)
-                        v *= state[s];
-                    else
-                    {
-                        for (var f = 0; f < yes.Length; f++)
-                            v *= (o >> f & 1) == 0 ? yes[f][s] : 1 - yes[f][s];
-                    }
-                    weight += v;
-                    var i = s * TroubleSpace.MostTogether;
-                    marginals[members[i]] += v;
-                    marginals[members[i + 1]] += v;
-                    marginals[members[i + 2]] += v;
+                    TensorPrimitives.Multiply(now.Weights, state, rows[0]);
+                    All[o] = (TensorPrimitives.Sum(rows[0]), now.Space.Marginals(rows[0]));
                 }
-                all[o] = (weight, marginals[..^1]);
-                leftWeight -= weight;
-                for (var c = 0; c < left.Length; c++)
-                    left[c] -= marginals[c];
             }
-            // What skipped sets leave over is nothing.
-            leftWeight = Math.Max(0, leftWeight);
-            all[^1] = (leftWeight, [.. left.Select(m => Math.Clamp(m, 0, leftWeight))]);
-            All = all;
+            else
+                Split(now.Space, now.Weights, rows, 0, 0);
         }
 
         /// <summary>Weight and marginals of each outcome; a finding is so where its bit is 0; of the draft low, in its band, over.</summary>
-        public IReadOnlyList<(double Weight, double[] Marginals)> All { get; }
+        public (double Weight, double[] Marginals)[] All { get; }
+
+        private void Split(TroubleSpace space, double[] weights, double[][] rows, int finding, int outcome)
+        {
+            if (finding == _findings.Length)
+            {
+                All[outcome] = (TensorPrimitives.Sum(weights), space.Marginals(weights));
+                return;
+            }
+            var row = rows[finding];
+            TensorPrimitives.Multiply(weights, space.Yes(_findings[finding]), row);
+            Split(space, row, rows, finding + 1, outcome);
+            TensorPrimitives.Subtract(weights, row, row);
+            Split(space, row, rows, finding + 1, outcome | 1 << finding);
+        }
 
         public IReadOnlyList<TestOutcome> Told(TroubleSpace space) => [.. All.Select((outcome, o) => new TestOutcome(
             _draft ? new Dictionary<string, bool> { [Troubles.DraftLow] = o == 0, [Troubles.DraftOver] = o == 2 } : _findings.Select((f, bit) => (space.Findings[f].Code, Yes: (o >> bit & 1) == 0)).ToDictionary(f => f.Code, f => f.Yes),

@@ -1,3 +1,5 @@
+using System.Numerics.Tensors;
+
 namespace Grate.Core.Diagnosis;
 
 /// <summary>
@@ -46,6 +48,32 @@ internal sealed class TroubleSpace
     /// have: whoever goes through the sets gives it a place that changes nothing, and asks no question on the way.
     /// </summary>
     public byte[] Members { get; }
+
+    /// <summary>
+    /// Sum of each cause's sets. The sets stand in order: those with the same two first members lie side by side, their third one after
+    /// the other, so that a whole row is added at once.
+    /// </summary>
+    public double[] Marginals(ReadOnlySpan<double> weights)
+    {
+        var marginals = new double[Causes.Count];
+        var at = 1;
+        for (var a = 0; a < marginals.Length; a++)
+        {
+            var ofFirst = weights[at++];
+            for (var b = a + 1; b < marginals.Length; b++)
+            {
+                var row = weights.Slice(at, marginals.Length - b);
+                var ofBoth = TensorPrimitives.Sum(row);
+                var third = marginals.AsSpan(b + 1);
+                marginals[b] += ofBoth;
+                ofFirst += ofBoth;
+                TensorPrimitives.Add(third, row[1..], third);
+                at += row.Length;
+            }
+            marginals[a] += ofFirst;
+        }
+        return marginals;
+    }
 
     /// <summary>How many sets there are.</summary>
     public int Count => Members.Length / MostTogether;

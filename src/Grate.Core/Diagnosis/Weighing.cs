@@ -1,3 +1,5 @@
+using System.Numerics.Tensors;
+
 namespace Grate.Core.Diagnosis;
 
 /// <summary>The weight of every set of causes, once some findings are known.</summary>
@@ -28,11 +30,7 @@ internal sealed class Weighing
         for (var (s, i) = (0, 0); s < weights.Length; s++, i += TroubleSpace.MostTogether)
             weights[s] = odds[members[i]] * odds[members[i + 1]] * odds[members[i + 2]];
         foreach (var finding in known.Keys.Where(f => f != space.Over || !known.ContainsKey(space.Low)))
-        {
-            var likelihood = _likelihoods[finding];
-            for (var s = 0; s < weights.Length; s++)
-                weights[s] *= likelihood[s];
-        }
+            TensorPrimitives.Multiply(weights, _likelihoods[finding], weights);
         Scale(weights);
     }
 
@@ -49,23 +47,10 @@ internal sealed class Weighing
     public bool Knows(int finding) => _known.ContainsKey(finding);
 
     /// <summary>Probability of each cause: the sum over the sets that hold it.</summary>
-    public double[] Marginals() => Marginals(Weights);
-
-    private double[] Marginals(double[] weights)
-    {
-        var marginals = new double[Space.Causes.Count + 1];
-        var members = Space.Members;
-        for (var (s, i) = (0, 0); s < weights.Length; s++, i += TroubleSpace.MostTogether)
-        {
-            marginals[members[i]] += weights[s];
-            marginals[members[i + 1]] += weights[s];
-            marginals[members[i + 2]] += weights[s];
-        }
-        return marginals[..^1];
-    }
+    public double[] Marginals() => Space.Marginals(Weights);
 
     /// <summary>The heaviest set.</summary>
-    public int Best() => Array.IndexOf(Weights, Weights.Max());
+    public int Best() => TensorPrimitives.IndexOfMax<double>(Weights);
 
     /// <summary>Change of log10 of each cause's odds by a finding, all else kept.</summary>
     public double[] ChangeBy(int finding, double[] posterior)
@@ -74,10 +59,11 @@ internal sealed class Weighing
         var other = finding == Space.Low ? Space.Over : finding == Space.Over ? Space.Low : -1;
         var (likelihood, left) = (_likelihoods[finding], other >= 0 && _known.TryGetValue(other, out var degree) ? Alone(other, degree) : null);
         var without = new double[Weights.Length];
-        for (var s = 0; s < without.Length; s++)
-            without[s] = Weights[s] / likelihood[s] * (left?[s] ?? 1);
+        TensorPrimitives.Divide(Weights, likelihood, without);
+        if (left is not null)
+            TensorPrimitives.Multiply(without, left, without);
         Scale(without);
-        return [.. Marginals(without).Select((m, c) => Log10Odds(posterior[c]) - Log10Odds(m))];
+        return [.. Space.Marginals(without).Select((m, c) => Log10Odds(posterior[c]) - Log10Odds(m))];
     }
 
     /// <summary>Of each complaint told, how likely no cause at work is linked to it.</summary>
@@ -124,18 +110,14 @@ internal sealed class Weighing
     private double[] Alone(int finding, double degree)
     {
         var yes = finding == Space.Low ? Draft().Low : finding == Space.Over ? Draft().Over : Space.Yes(finding);
+        // degree × yes + (1 − degree) × (1 − yes), with one product a set.
         var likelihood = new double[yes.Length];
-        for (var s = 0; s < likelihood.Length; s++)
-            likelihood[s] = degree * yes[s] + (1 - degree) * (1 - yes[s]);
+        TensorPrimitives.Multiply(yes, 2 * degree - 1, likelihood);
+        TensorPrimitives.Add(likelihood, 1 - degree, likelihood);
         return likelihood;
     }
 
-    private static void Scale(double[] weights)
-    {
-        var sum = weights.Sum();
-        for (var s = 0; s < weights.Length; s++)
-            weights[s] /= sum;
-    }
+    private static void Scale(double[] weights) => TensorPrimitives.Divide(weights, TensorPrimitives.Sum(weights), weights);
 
     // Sure beyond what a double tells is shown as sure as that.
     private static double Log10Odds(double probability) => Math.Clamp(probability, 1e-15, 1 - 1e-15) is var p ? Math.Log10(p / (1 - p)) : 0;

@@ -19,13 +19,13 @@ public class SimulatedStovesTests
     /// <summary>A stove: what is wrong, and what each question and look would say.</summary>
     private sealed record Stove(string Kind, bool Catalytic, IReadOnlyList<Cause> Hidden, IReadOnlyDictionary<string, bool> Says);
 
-    // Each cause by its own prior, three at most, and every finding by the noisy-or of the handbook.
-    private static Stove Draw(Random chance, string kind, bool catalytic, IReadOnlyList<Finding> findings, IReadOnlyList<Cause> causes)
+    // Each cause by its own prior, three at most or so many as asked for, and every finding by the noisy-or of the handbook.
+    private static Stove Draw(Random chance, string kind, bool catalytic, IReadOnlyList<Finding> findings, IReadOnlyList<Cause> causes, int? wrong = null)
     {
         List<Cause> hidden;
         do
             hidden = [.. causes.Where(c => chance.NextDouble() < c.Prior)];
-        while (hidden.Count > 3);
+        while (hidden.Count > 3 || hidden.Count != (wrong ?? hidden.Count));
         return new(kind, catalytic, hidden, findings.ToDictionary(f => f.Code, f =>
         {
             var links = hidden.Select(c => c.Links.GetValueOrDefault(f.Code)).ToList();
@@ -34,17 +34,19 @@ public class SimulatedStovesTests
         }));
     }
 
-    private static List<Stove> Draw(int count, int seed, Func<Stove, bool> counts)
+    private static List<Stove> Draw(int count, int seed, Func<Stove, bool> counts) => Draw(count, seed, counts, _kinds, null);
+
+    private static List<Stove> Draw(int count, int seed, Func<Stove, bool> counts, (string Kind, bool Catalytic)[] of, int? mostWrong)
     {
         var chance = new Random(seed);
-        var kinds = _kinds.Select(k => (k.Kind, k.Catalytic, Findings: Troubles.OfferedTo(Troubles.FeaturesOf(k.Kind, k.Catalytic)),
+        var kinds = of.Select(k => (k.Kind, k.Catalytic, Findings: Troubles.OfferedTo(Troubles.FeaturesOf(k.Kind, k.Catalytic)),
             Causes: (IReadOnlyList<Cause>)[.. Ask(k.Kind, k.Catalytic, [], false).Causes.Select(c => Troubles.Causes.Single(t => t.Code == c.Cause))])).ToList();
         IEnumerable<Stove> All()
         {
             for (var i = 0; ; i++)
             {
                 var (kind, catalytic, findings, causes) = kinds[i % kinds.Count];
-                yield return Draw(chance, kind, catalytic, findings, causes);
+                yield return Draw(chance, kind, catalytic, findings, causes, mostWrong is { } most ? 1 + i % most : null);
             }
         }
         return [.. All().Where(counts).Take(count)];
@@ -54,9 +56,9 @@ public class SimulatedStovesTests
         new DiagnosisEntry(kind, catalytic, Findings: known.ToDictionary(k => k.Key, k => new FindingTold(k.Value)), Burning: burning, Proposals: proposals), e));
 
     // What is proposed is done, the worthiest first, until it is settled or nothing is worth its minutes.
-    private static (DiagnosisAnswer End, double Minutes) AsProposed(Stove stove)
+    private static (DiagnosisAnswer End, double Minutes) AsProposed(Stove stove, Dictionary<string, bool> told)
     {
-        var (known, minutes, burning) = (Told(stove), 0.0, false);
+        var (known, minutes, burning) = (new Dictionary<string, bool>(told), 0.0, false);
         while (true)
         {
             var answer = Ask(stove.Kind, stove.Catalytic, known, true, burning);
@@ -86,9 +88,9 @@ public class SimulatedStovesTests
     private static bool IsHot(ProposedTest test) => Troubles.Findings.First(f => f.Code == test.Findings[0]).When == FindingWhen.Hot;
 
     // The looks of the table, one after the other, whatever was told.
-    private static (DiagnosisAnswer End, double Minutes) InFixedOrder(Stove stove)
+    private static (DiagnosisAnswer End, double Minutes) InFixedOrder(Stove stove, Dictionary<string, bool> told)
     {
-        var (known, minutes) = (Told(stove), 0.0);
+        var (known, minutes) = (new Dictionary<string, bool>(told), 0.0);
         foreach (var test in Troubles.OfferedTo(Troubles.FeaturesOf(stove.Kind, stove.Catalytic)).Where(f => f.When == FindingWhen.Cold).GroupBy(f => f.Test))
         {
             if (Ask(stove.Kind, stove.Catalytic, known, false).Done is not null)
@@ -104,14 +106,40 @@ public class SimulatedStovesTests
     private static Dictionary<string, bool> Told(Stove stove) =>
         Troubles.Findings.Where(f => f.When == FindingWhen.Phone && stove.Says.GetValueOrDefault(f.Code)).ToDictionary(f => f.Code, _ => true);
 
+    // Whoever is asked says of each complaint whether it is so.
+    private static Dictionary<string, bool> Answered(Stove stove) => TroubleFacts.Complaints.Where(stove.Says.ContainsKey).ToDictionary(f => f, f => stove.Says[f]);
+
+    private static bool Among(Stove stove, DiagnosisAnswer end, int first) => end.Causes.Take(first).Any(c => stove.Hidden.Any(h => h.Code == c.Cause));
+
+    private static int Count => int.Parse(Environment.GetEnvironmentVariable("GRATE_SIMULATED") ?? "60", CultureInfo.InvariantCulture);
+
+    [Fact]
+    public void Steel_stoves_of_one_to_three_causes_are_known_as_soon_as_by_the_reference()
+    {
+        // The reference's figures of 2 000 stoves; how it drew them is not told. Steel stoves with one, two or three causes, whose people
+        // say of each complaint whether it is so, take its fixed order's minutes as nearly as so many tell.
+        const double first = 0.938, three = 0.973, minutes = 17.6, inOrder = 60.8;
+        var stoves = Draw(Count, 2028, s => TroubleFacts.Complaints.Any(s.Says.GetValueOrDefault), [("steel", false)], 3);
+        var ends = stoves.AsParallel().Select(s => (Stove: s, Ours: AsProposed(s, Answered(s)), Fixed: InFixedOrder(s, Answered(s)).Minutes)).ToList();
+        double Share(int among) => (double)ends.Count(e => Among(e.Stove, e.Ours.End, among)) / ends.Count;
+        double Error(double share) => Math.Sqrt(share * (1 - share) / ends.Count);
+        var (taken, ordered) = (ends.Average(e => e.Ours.Minutes), ends.Average(e => e.Fixed));
+        var error = Math.Sqrt(ends.Average(e => Math.Pow(e.Ours.Minutes - taken, 2)) / ends.Count);
+        var said = $"of {Count} steel stoves the first suspect was a true one in {Share(1):P1}, one of three in {Share(3):P1}; {taken:0.0} min (standard error {error:0.0}) as proposed, {ordered:0.0} min in a fixed order";
+        if (Environment.GetEnvironmentVariable("GRATE_SIMULATED") is not null)
+            Console.WriteLine(said);
+        // Three standard errors of the reference's figure.
+        Assert.True(Share(1) >= first - 3 * Error(first) && Share(3) >= three - 3 * Error(three), said);
+        Assert.True(taken <= minutes + 3 * error && taken / ordered <= minutes / inOrder + 3 * error / ordered, said);
+    }
+
     [Fact]
     public void The_first_suspect_is_mostly_a_true_one_and_found_in_less_than_half_the_time()
     {
-        var count = int.Parse(Environment.GetEnvironmentVariable("GRATE_SIMULATED") ?? "60", CultureInfo.InvariantCulture);
+        var count = Count;
         // Whoever calls has a trouble, and something bothers them.
         var stoves = Draw(count, 2027, s => s.Hidden.Count > 0 && TroubleFacts.Complaints.Any(s.Says.GetValueOrDefault));
-        var ends = stoves.AsParallel().Select(s => (Stove: s, Ours: AsProposed(s), Fixed: InFixedOrder(s), Expected: Ask(s.Kind, s.Catalytic, Told(s), true).MinutesLeft())).ToList();
-        bool Among(Stove stove, DiagnosisAnswer end, int first) => end.Causes.Take(first).Any(c => stove.Hidden.Any(h => h.Code == c.Cause));
+        var ends = stoves.AsParallel().Select(s => (Stove: s, Ours: AsProposed(s, Told(s)), Fixed: InFixedOrder(s, Told(s)), Expected: Ask(s.Kind, s.Catalytic, Told(s), true).MinutesLeft())).ToList();
         double Share(int among) => (double)ends.Count(e => Among(e.Stove, e.Ours.End, among)) / ends.Count;
         var (first, three, ours, inOrder, expected) = (Share(1), Share(3), ends.Average(e => e.Ours.Minutes), ends.Average(e => e.Fixed.Minutes), ends.Average(e => e.Expected));
         var said = $"of {count} stoves the first suspect was a true one in {first:P1}, one of three in {three:P1}; {ours:0.0} min as proposed, {expected:0.0} min expected, {inOrder:0.0} min in a fixed order";
