@@ -45,7 +45,7 @@ builder.Services.AddNpgsqlDataSource(database, source =>
     source.ConnectionStringBuilder.AutoPrepareMinUsages = 2;
 });
 Database.MapTypes();
-builder.Services.AddSingleton<FirmStore>().AddSingleton<StoveStore>().AddSingleton<VisitStore>().AddSingleton<StationStore>().AddSingleton<HistoryStore>().AddSingleton<DueStore>().AddSingleton<SeasonStore>().AddSingleton<CalendarStore>().AddSingleton<StopStore>().AddSingleton<SealStore>().AddSingleton<StockStore>().AddSingleton<PhotoStore>().AddSingleton<PriceStore>().AddSingleton<HouseholdStore>().AddSingleton<BookStore>().AddSingleton<PlanStore>().AddSingleton<InvitationStore>().AddSingleton<ImportStore>().AddSingleton<MessageStore>().AddSingleton<PassingStore>().AddSingleton<AbsenceStore>().AddSingleton<ArchiveStore>().AddSingleton<TroubleStore>().AddSingleton<RoundStore>();
+builder.Services.AddSingleton<FirmStore>().AddSingleton<StoveStore>().AddSingleton<VisitStore>().AddSingleton<StationStore>().AddSingleton<HistoryStore>().AddSingleton<DueStore>().AddSingleton<SeasonStore>().AddSingleton<CalendarStore>().AddSingleton<StopStore>().AddSingleton<SealStore>().AddSingleton<StockStore>().AddSingleton<PhotoStore>().AddSingleton<PriceStore>().AddSingleton<HouseholdStore>().AddSingleton<BookStore>().AddSingleton<PlanStore>().AddSingleton<InvitationStore>().AddSingleton<ImportStore>().AddSingleton<MessageStore>().AddSingleton<PassingStore>().AddSingleton<AbsenceStore>().AddSingleton<ArchiveStore>().AddSingleton<TroubleStore>().AddSingleton<RoundStore>().AddSingleton<SeasonPlanStore>();
 builder.Services.AddSingleton<SetUpCode>().AddSingleton(new Outbox(Path.GetFullPath(builder.Configuration["Outbox:Folder"] ?? "outbox", builder.Environment.ContentRootPath)));
 builder.Services.AddSingleton(Clock.At(builder.Configuration["Clock:At"], builder.Configuration["Clock:Speed"]));
 builder.Services.ConfigureHttpJsonOptions(options => Json.Configure(options.SerializerOptions));
@@ -56,8 +56,8 @@ builder.Services.AddProblemDetails(options => options.CustomizeProblemDetails = 
 builder.Services.AddExceptionHandler<Faults>();
 builder.AddInstruments();
 builder.AddAccess(keysInDatabase: !describing);
-builder.Services.AddSingleton<Grate.Core.Door.ICutSolver, Grate.Solvers.CutSolver>().AddSingleton<Grate.Core.Firebox.IBrickSolver, Grate.Solvers.BrickSolver>().AddSingleton<Grate.Core.Service.IRoundSolver, Grate.Solvers.RoundSolver>();
-builder.Services.AddSingleton(Parts.All).AddSingleton<Grate.Core.Service.Due>().AddSingleton<VisitRecords>().AddSingleton<OpenVisits>().AddSingleton<DueKeeper>().AddTransient<NightlyRun>().AddSingleton<SealsDue>().AddSingleton<PartsDesk>().AddSingleton<PlanDesk>().AddSingleton<ImportDesk>().AddSingleton<RoundDesk>();
+builder.Services.AddSingleton<Grate.Core.Door.ICutSolver, Grate.Solvers.CutSolver>().AddSingleton<Grate.Core.Firebox.IBrickSolver, Grate.Solvers.BrickSolver>().AddSingleton<Grate.Core.Service.IRoundSolver, Grate.Solvers.RoundSolver>().AddSingleton<Grate.Core.Service.ISeasonSolver, Grate.Solvers.SeasonSolver>();
+builder.Services.AddSingleton(Parts.All).AddSingleton<Grate.Core.Service.Due>().AddSingleton<VisitRecords>().AddSingleton<OpenVisits>().AddSingleton<DueKeeper>().AddTransient<NightlyRun>().AddSingleton<SealsDue>().AddSingleton<PartsDesk>().AddSingleton<PlanDesk>().AddSingleton<ImportDesk>().AddSingleton<RoundDesk>().AddSingleton<MessageDesk>().AddSingleton<SeasonPlanDesk>();
 builder.Services.AddSingleton(new Languages(Path.Combine(AppContext.BaseDirectory, "Languages")));
 builder.Services.AddScoped<VisitDocument>();
 builder.Services.AddHostedService<DemoClock>();
@@ -102,6 +102,7 @@ app.MapStations();
 app.MapPhotos();
 app.MapStops();
 app.MapSeason();
+app.MapSeasonPlan();
 app.MapCalendars();
 app.MapStock();
 app.MapParts();

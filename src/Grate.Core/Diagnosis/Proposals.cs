@@ -38,7 +38,7 @@ internal static class Proposals
             .Select(t =>
             {
                 var minutes = t.First.Minutes + (t.First.When == FindingWhen.Hot && !burning ? LightingMin : 0);
-                var outcomes = new Outcomes(now, t.Open, rows);
+                var outcomes = new Outcomes(now, t.Open, posterior, rows);
                 var gain = Math.Max(0, doubtNow - outcomes.All.Sum(o => Doubt(raised, o.Marginals, o.Weight)));
                 return new Proposed(t.First.When, gain / minutes, minutes, () => new ProposedTest(t.First.Test, [.. t.Open.Select(f => space.Findings[f].Code)], minutes, gain, gain / minutes, outcomes.Told(space)));
             }).OrderByDescending(p => p.BitsPerMin).ThenBy(p => p.Minutes)];
@@ -74,38 +74,49 @@ internal static class Proposals
         private readonly int[] _findings;
 
         // The rows are written over: each takes what one finding leaves of every set's weight.
-        public Outcomes(Weighing now, int[] findings, double[][] rows)
+        public Outcomes(Weighing now, int[] findings, double[] posterior, double[][] rows)
         {
             (_findings, _draft) = (findings, findings.Contains(now.Space.Low));
             All = new (double, double[])[_draft ? 3 : 1 << findings.Length];
             if (_draft)
             {
                 var draft = now.Draft();
-                foreach (var (state, o) in new[] { draft.Low, draft.Band, draft.Over }.Select((state, o) => (state, o)))
-                {
-                    TensorPrimitives.Multiply(now.Weights, state, rows[0]);
-                    All[o] = (TensorPrimitives.Sum(rows[0]), now.Space.Marginals(rows[0]));
-                }
+                All[0] = Told(now.Space, now.Weights, draft.Low, rows[0]);
+                All[1] = Told(now.Space, now.Weights, draft.Band, rows[0]);
+                All[2] = Less(Less((1, posterior), All[0]), All[1]);
             }
             else
-                Split(now.Space, now.Weights, rows, 0, 0);
+                Split(now.Space, now.Weights, (1, posterior), rows, 0, 0);
         }
 
         /// <summary>Weight and marginals of each outcome; a finding is so where its bit is 0; of the draft low, in its band, over.</summary>
         public (double Weight, double[] Marginals)[] All { get; }
 
-        private void Split(TroubleSpace space, double[] weights, double[][] rows, int finding, int outcome)
+        // A finding's no is what its yes leaves over.
+        private void Split(TroubleSpace space, double[] weights, (double, double[]) whole, double[][] rows, int finding, int outcome)
         {
             if (finding == _findings.Length)
             {
-                All[outcome] = (TensorPrimitives.Sum(weights), space.Marginals(weights));
+                All[outcome] = whole;
                 return;
             }
             var row = rows[finding];
-            TensorPrimitives.Multiply(weights, space.Yes(_findings[finding]), row);
-            Split(space, row, rows, finding + 1, outcome);
+            var yes = Told(space, weights, space.Yes(_findings[finding]), row);
+            Split(space, row, yes, rows, finding + 1, outcome);
             TensorPrimitives.Subtract(weights, row, row);
-            Split(space, row, rows, finding + 1, outcome | 1 << finding);
+            Split(space, row, Less(whole, yes), rows, finding + 1, outcome | 1 << finding);
+        }
+
+        private static (double Weight, double[] Marginals) Told(TroubleSpace space, double[] weights, double[] share, double[] row)
+        {
+            TensorPrimitives.Multiply(weights, share, row);
+            return (TensorPrimitives.Sum(row), space.Marginals(row));
+        }
+
+        private static (double, double[]) Less((double Weight, double[] Marginals) whole, (double Weight, double[] Marginals) part)
+        {
+            var left = Math.Max(0, whole.Weight - part.Weight);
+            return (left, [.. whole.Marginals.Zip(part.Marginals, (w, p) => Math.Clamp(w - p, 0, left))]);
         }
 
         public IReadOnlyList<TestOutcome> Told(TroubleSpace space) => [.. All.Select((outcome, o) => new TestOutcome(

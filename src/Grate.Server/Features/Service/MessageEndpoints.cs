@@ -30,30 +30,19 @@ public sealed record MessageEntry([property: Words(typeof(MessageKind))] string?
 /// <summary>What households are told of their visits, and what they answer through the link in it.</summary>
 public static class MessageEndpoints
 {
-    private const int SecretBytes = 24, LongestAsk = 300;
+    private const int LongestAsk = 300;
 
     /// <summary>Maps messages and the household's page of its date.</summary>
     public static void MapMessages(this WebApplication app)
     {
-        app.MapGet("/api/messages/texts", async (MessageStore messages, Languages languages) => TypedResults.Ok(await TextsAsync(messages, languages))).RequireAuthorization(Policies.Desk);
+        app.MapGet("/api/messages/texts", async (MessageDesk desk) => TypedResults.Ok(await desk.TextsAsync())).RequireAuthorization(Policies.Desk);
         app.MapPut("/api/messages/texts/{kind}/{language}", KeepTextAsync).RequireAuthorization(Policies.Owner).Produces<IReadOnlyList<TextAnswer>>().ProducesValidationProblem().ProducesProblem(404);
         app.MapPost("/api/visits/{id:guid}/messages", SendAsync).RequireAuthorization(Policies.SignedIn).Produces(204).ProducesValidationProblem().ProducesProblem(403).ProducesProblem(404).ProducesProblem(409);
         app.MapGet("/v/{secret}", ReadAsync).AllowAnonymous().RequireRateLimiting(Policies.CalendarRate).Produces<string>(200, "text/html").Produces<string>(404, "text/html");
         app.MapPost("/v/{secret}", TellAsync).AllowAnonymous().RequireRateLimiting(Policies.CalendarRate).DisableAntiforgery().WithMetadata(new BodyLimit(8 * 1024, "What is told is at most 8 KB."));
     }
 
-    private static async Task<List<TextAnswer>> TextsAsync(MessageStore messages, Languages languages)
-    {
-        var own = (await messages.TextsAsync()).ToDictionary(t => (t.Kind, t.Language));
-        return [.. from kind in Enum.GetValues<MessageKind>()
-                   from language in languages.All
-                   let text = own.GetValueOrDefault((Word.Of(kind), language.Code))
-                   select new TextAnswer(kind, language.Code, language["lang.name"], text is null ? Shipped(kind, language) : new(text.Subject, text.Body), text is not null)];
-    }
-
-    private static MessageText Shipped(MessageKind kind, Language language) => new(language[$"message.{Word.Of(kind)}.subject"], language[$"message.{Word.Of(kind)}.body"]);
-
-    private static async Task<IResult> KeepTextAsync(string kind, string language, MessageText text, ClaimsPrincipal user, MessageStore messages, Languages languages, TimeProvider clock)
+    private static async Task<IResult> KeepTextAsync(string kind, string language, MessageText text, ClaimsPrincipal user, MessageStore messages, MessageDesk desk, Languages languages, TimeProvider clock)
     {
         if (Word.Find<MessageKind>(kind) is not { } known || languages.All.All(l => l.Code != language))
             return Faults.Missing("text of that kind and language");
@@ -62,10 +51,10 @@ public static class MessageEndpoints
         if (errors.Any)
             return Faults.Refused(errors);
         await messages.KeepTextAsync(new(Word.Of(known), language, text.Subject.Trim(), text.Body.Trim()), user.PersonId(), clock.GetUtcNow());
-        return TypedResults.Ok(await TextsAsync(messages, languages));
+        return TypedResults.Ok(await desk.TextsAsync());
     }
 
-    private static async Task<IResult> SendAsync(Guid id, MessageEntry entry, HttpContext context, ClaimsPrincipal user, MessageStore messages, VisitStore visits, Languages languages, FirmStore firms, Outbox outbox, TimeProvider clock)
+    private static async Task<IResult> SendAsync(Guid id, MessageEntry entry, HttpContext context, ClaimsPrincipal user, MessageStore messages, MessageDesk desk, VisitStore visits, FirmStore firms, TimeProvider clock)
     {
         // On the road they tell those who wait for them; dates are the desk's.
         if (user.IsInRole("technician") && (entry.Kind != Word.Of(MessageKind.Late) || (await visits.FindAsync(id))?.TechnicianId != user.PersonId()))
@@ -84,43 +73,8 @@ public static class MessageEndpoints
             return TypedResults.Problem(statusCode: 409, title: kind == MessageKind.Cancelled ? "This visit is not cancelled." : "This visit is over or cancelled: there is no date to tell.");
         if (entry.At is { } at)
             visit = visit with { Start = firm.At(firm.Day(visit.Start), at), End = firm.At(firm.Day(visit.Start), at) + (visit.End - visit.Start) };
-        var language = languages.Of(entry.Language ?? visit.Language, "");
-        var text = (await TextsAsync(messages, languages)).Single(t => t.Kind == kind && t.Language == language.Code).Text;
-        var secret = kind == MessageKind.Cancelled ? null : Secret.Make(SecretBytes);
-        var filled = text.With(new Dictionary<string, string>
-        {
-            ["household"] = visit.Household,
-            ["day"] = language.Day(firm.Day(visit.Start)),
-            ["from"] = $"{firm.Time(visit.Start):HH:mm}",
-            ["to"] = $"{firm.Time(visit.End):HH:mm}",
-            ["firm"] = firm.Name,
-            ["technician"] = visit.Technician,
-            ["address"] = $"{visit.Street}, {visit.Place}",
-            ["link"] = secret is null ? "" : $"{context.Request.Scheme}://{context.Request.Host}/v/{secret}",
-        });
-        await messages.SentAsync(id, kind, secret is null ? null : Secret.HashOf(secret), visit.End.AddDays(1), user.PersonId(), now);
-        await outbox.PutAsync(firm.Name, visit.Household, visit.Email, filled.Subject, filled.Body, now, (kind == MessageKind.Cancelled ? "CANCEL" : "REQUEST", Calendar(visit, firm, kind, now)));
+        await desk.SendAsync(visit, kind, entry.Language, firm, $"{context.Request.Scheme}://{context.Request.Host}", user.PersonId());
         return TypedResults.NoContent();
-    }
-
-    // One event a visit: what is sent later changes it where it stands in the household's calendar.
-    private static string Calendar(ToldVisit visit, Firm firm, MessageKind kind, DateTimeOffset now)
-    {
-        static CalDateTime At(DateTimeOffset at) => new(at.UtcDateTime, CalDateTime.UtcTzId);
-        var calendar = new Calendar { ProductId = "-//Grate//Visit//EN", Method = kind == MessageKind.Cancelled ? "CANCEL" : "REQUEST" };
-        calendar.Events.Add(new CalendarEvent
-        {
-            Uid = $"visit-{visit.VisitId}@grate",
-            Sequence = visit.Version,
-            DtStamp = At(now),
-            Start = At(visit.Start),
-            End = At(visit.End),
-            Summary = firm.Name,
-            Location = $"{visit.Street}, {visit.Place}",
-            Organizer = new Organizer("mailto:service@firm.example") { CommonName = firm.Name },
-            Status = kind == MessageKind.Cancelled ? EventStatus.Cancelled : EventStatus.Confirmed,
-        });
-        return new CalendarSerializer().SerializeToString(calendar)!;
     }
 
     private static async Task<IResult> ReadAsync(string secret, [FromQuery] string? lang, [FromQuery] string? told, HttpContext context, MessageStore messages, Languages languages, FirmStore firms, TimeProvider clock)
@@ -162,4 +116,70 @@ public static class MessageEndpoints
 
     private static async Task<ToldVisit?> FindAsync(string secret, MessageStore messages, TimeProvider clock) =>
         secret.Length > 100 ? null : await messages.OfLinkAsync(Secret.HashOf(secret), clock.GetUtcNow());
+}
+
+/// <summary>Sends households what they are told of their visits.</summary>
+public sealed class MessageDesk(MessageStore messages, Languages languages, Outbox outbox, TimeProvider clock)
+{
+    private const int SecretBytes = 24;
+
+    /// <summary>Every text, the firm's own or the one that comes with the language.</summary>
+    public async Task<IReadOnlyList<TextAnswer>> TextsAsync()
+    {
+        var own = (await messages.TextsAsync()).ToDictionary(t => (t.Kind, t.Language));
+        return [.. from kind in Enum.GetValues<MessageKind>()
+                   from language in languages.All
+                   let text = own.GetValueOrDefault((Word.Of(kind), language.Code))
+                   select new TextAnswer(kind, language.Code, language["lang.name"], text is null ? Shipped(kind, language) : new(text.Subject, text.Body), text is not null)];
+    }
+
+    private static MessageText Shipped(MessageKind kind, Language language) => new(language[$"message.{Word.Of(kind)}.subject"], language[$"message.{Word.Of(kind)}.body"]);
+
+    /// <summary>Puts a message out, with the link by which the household answers.</summary>
+    /// <param name="visit">The visit; its household has a mail address.</param>
+    /// <param name="kind">What is told.</param>
+    /// <param name="language">Code of a language; null for the household's.</param>
+    /// <param name="firm">Who tells it.</param>
+    /// <param name="address">Where this server is reached, for the link.</param>
+    /// <param name="by">Who sends it.</param>
+    public async Task SendAsync(ToldVisit visit, MessageKind kind, string? language, Firm firm, string address, Guid by)
+    {
+        var now = clock.GetUtcNow();
+        var spoken = languages.Of(language ?? visit.Language, "");
+        var text = (await TextsAsync()).Single(t => t.Kind == kind && t.Language == spoken.Code).Text;
+        var secret = kind == MessageKind.Cancelled ? null : Secret.Make(SecretBytes);
+        var filled = text.With(new Dictionary<string, string>
+        {
+            ["household"] = visit.Household,
+            ["day"] = spoken.Day(firm.Day(visit.Start)),
+            ["from"] = $"{firm.Time(visit.Start):HH:mm}",
+            ["to"] = $"{firm.Time(visit.End):HH:mm}",
+            ["firm"] = firm.Name,
+            ["technician"] = visit.Technician,
+            ["address"] = $"{visit.Street}, {visit.Place}",
+            ["link"] = secret is null ? "" : $"{address}/v/{secret}",
+        });
+        await messages.SentAsync(visit.VisitId, kind, secret is null ? null : Secret.HashOf(secret), visit.End.AddDays(1), by, now);
+        await outbox.PutAsync(firm.Name, visit.Household, visit.Email, filled.Subject, filled.Body, now, (kind == MessageKind.Cancelled ? "CANCEL" : "REQUEST", Calendar(visit, firm, kind, now)));
+    }
+
+    // One event a visit: what is sent later changes it where it stands in the household's calendar.
+    private static string Calendar(ToldVisit visit, Firm firm, MessageKind kind, DateTimeOffset now)
+    {
+        static CalDateTime At(DateTimeOffset at) => new(at.UtcDateTime, CalDateTime.UtcTzId);
+        var calendar = new Calendar { ProductId = "-//Grate//Visit//EN", Method = kind == MessageKind.Cancelled ? "CANCEL" : "REQUEST" };
+        calendar.Events.Add(new CalendarEvent
+        {
+            Uid = $"visit-{visit.VisitId}@grate",
+            Sequence = visit.Version,
+            DtStamp = At(now),
+            Start = At(visit.Start),
+            End = At(visit.End),
+            Summary = firm.Name,
+            Location = $"{visit.Street}, {visit.Place}",
+            Organizer = new Organizer("mailto:service@firm.example") { CommonName = firm.Name },
+            Status = kind == MessageKind.Cancelled ? EventStatus.Cancelled : EventStatus.Confirmed,
+        });
+        return new CalendarSerializer().SerializeToString(calendar)!;
+    }
 }

@@ -129,6 +129,9 @@ public static class PartsEndpoints
 /// <summary>Reads what the purchases are planned from, and plans them.</summary>
 public sealed class PartsDesk(StockStore stock, PersonStore people, FirmStore firms, TimeProvider clock, ICutSolver solver)
 {
+    /// <summary>Stoves that want something from the stock.</summary>
+    public async Task<IReadOnlySet<Guid>> WantingAsync() => (await WantsAsync()).Rows.Select(w => w.ApplianceId).ToHashSet();
+
     /// <summary>What would not be there for a visit on a day, in a sentence; null where everything would.</summary>
     /// <param name="stoveId">The stove.</param>
     /// <param name="day">The day.</param>

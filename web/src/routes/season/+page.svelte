@@ -74,7 +74,12 @@
 {#if season}
   <div class="p-6">
     <div class="flex flex-wrap items-end gap-3 max-sm:grid max-sm:grid-cols-2">
-      <h1 class="mr-auto text-2xl max-sm:col-span-2">Season</h1>
+      <h1 class="text-2xl">Season</h1>
+      <span class="mr-auto"
+        >{#if session.person?.role !== "technician"}<a class="btn btn-sm min-h-11" href="/season/plan"
+            >The season's plan</a
+          >{/if}</span
+      >
       <select class="select w-40 max-sm:w-full" aria-label="Place" bind:value={filter.place}>
         <option value="">every place</option>
         {#each season.places as place (place)}<option>{place}</option>{/each}
