@@ -29,7 +29,7 @@ internal static class SeasonScale
     {
         Database.MapTypes();
         await using var database = NpgsqlDataSource.Create(connectionString);
-        using var client = await SignedIn.ClientAsync(address);
+        using var client = await SignedIn.ClientAsync(address, "office");
         var keeper = new DueKeeper(new DueStore(database), new HistoryStore(database, Parts.All), new Due(Parts.All), TimeProvider.System, NullLogger<DueKeeper>.Instance);
         foreach (var size in _sizes)
         {
@@ -56,8 +56,8 @@ internal static class SeasonScale
         await using (var connection = await database.OpenConnectionAsync())
         {
             await connection.ExecuteAsync("""
-                insert into people select (jsonb_populate_record(p, jsonb_build_object('id', gen_random_uuid(), 'name', 'Hand ' || n, 'email', 'hand' || n || '@demo.example'))).*
-                from generate_series(1, @Technicians - (select count(*)::int from people where role = 'technician')) n, lateral (select * from people where role = 'technician' order by id limit 1) p
+                insert into people select (jsonb_populate_record(p, jsonb_build_object('id', gen_random_uuid(), 'name', 'Hand ' || n, 'email', 'hand' || n || '@demo.example', 'normalized_email', 'hand' || n || '@demo.example'))).*
+                from generate_series(1, @Technicians - (select count(*)::int from people where role = 'technician')) n join people p on p.id = (select id from people where role = 'technician' order by id limit 1)
                 """, new { Technicians });
         }
         var clock = Stopwatch.StartNew();

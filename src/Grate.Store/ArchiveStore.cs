@@ -28,7 +28,7 @@ public sealed class ArchiveStore(NpgsqlDataSource database)
     public const string Format = "grate-archive";
 
     /// <summary>What the tables of an archive look like: counts with the migrations that change them.</summary>
-    public const int Version = 23;
+    public const int Version = 25;
 
     private const int RowsAtOnce = 500;
 
@@ -37,7 +37,7 @@ public sealed class ArchiveStore(NpgsqlDataSource database)
     [
         "firm", "people", "imports", "customers", "sites", "site_obstacles", "house_passages", "book_log", "appliances", "flue_versions", "flue_segments", "visits", "visit_log", "visit_steps",
         "station_entries", "station_facts", "findings", "safety_stops", "photos", "visit_additions", "signed_visits", "calls", "absences", "household_notes",
-        "stock_pieces", "stock_log", "stock_offers", "purchases", "prices", "price_log", "message_texts", "trouble_tunes",
+        "stock_pieces", "fitted_parts", "stock_log", "stock_offers", "purchases", "prices", "price_log", "message_texts", "trouble_tunes",
     ];
 
     /// <summary>Tables that stay out: secrets and sessions, and what is computed from the others.</summary>

@@ -39,19 +39,19 @@ public sealed record WantRow(Guid ApplianceId, Guid? VisitId, DateTimeOffset? Pl
 /// <summary>What lies in the vans and in the store. Every change writes its line of the log in the same transaction, once per save.</summary>
 public sealed class StockStore(NpgsqlDataSource database)
 {
-    private const string Pieces = "select id, van_id, kind, size_mm, amount, version from stock_pieces";
+    private const string Pieces = "select id, van_id, kind, size_mm, amount, version, batch, best_before from stock_pieces";
 
     // Dapper reads an enum by the name of its member; the words of the database are those of the contract.
-    private sealed record PieceRow(Guid Id, Guid? VanId, string Kind, double? SizeMm, double Amount, int Version)
+    private sealed record PieceRow(Guid Id, Guid? VanId, string Kind, double? SizeMm, double Amount, int Version, string Batch, DateOnly? BestBefore)
     {
-        public StockPiece Piece() => new(Id, VanId, Word.Find<StockKind>(Kind)!.Value, SizeMm, Amount, Version);
+        public StockPiece Piece() => new(Id, VanId, Word.Find<StockKind>(Kind)!.Value, SizeMm, Amount, Version, Batch, BestBefore);
     }
 
-    private const string Purchases = "select id, name, kind, size_mm, pack_amount, packs, received, supplier, ordered_on, expected_on, last_save, ended_at from purchases";
+    private const string Purchases = "select id, name, kind, size_mm, pack_amount, packs, received, supplier, ordered_on, expected_on, last_save, ended_at, shelf_months from purchases";
 
-    private sealed record PurchaseRow(Guid Id, string Name, string Kind, double? SizeMm, double PackAmount, int Packs, int Received, string Supplier, DateOnly OrderedOn, DateOnly ExpectedOn, Guid? LastSave, DateTimeOffset? EndedAt)
+    private sealed record PurchaseRow(Guid Id, string Name, string Kind, double? SizeMm, double PackAmount, int Packs, int Received, string Supplier, DateOnly OrderedOn, DateOnly ExpectedOn, Guid? LastSave, DateTimeOffset? EndedAt, int? ShelfMonths)
     {
-        public Purchase Purchase() => new(Id, Name, Word.Find<StockKind>(Kind)!.Value, SizeMm, PackAmount, Packs, Received, Supplier, OrderedOn, ExpectedOn);
+        public Purchase Purchase() => new(Id, Name, Word.Find<StockKind>(Kind)!.Value, SizeMm, PackAmount, Packs, Received, Supplier, OrderedOn, ExpectedOn, ShelfMonths);
     }
 
     // What was fitted is little among all facts; the index says the same.
@@ -73,7 +73,7 @@ public sealed class StockStore(NpgsqlDataSource database)
 
     private sealed record LineRow(DateTimeOffset At, string By, string Move, string Kind, double? SizeMm, double Before, double After, Guid? VanId, string Note);
 
-    private sealed record OfferRow(Guid Id, string Name, string Kind, double? SizeMm, double Amount, double Price, string Supplier, string SupplierMail, int LeadDays);
+    private sealed record OfferRow(Guid Id, string Name, string Kind, double? SizeMm, double Amount, double Price, string Supplier, string SupplierMail, int LeadDays, double Minimum, int? ShelfMonths);
 
     /// <summary>Every piece that is there.</summary>
     public async Task<IReadOnlyList<StockPiece>> PiecesAsync()
@@ -103,8 +103,8 @@ public sealed class StockStore(NpgsqlDataSource database)
     public async Task<IReadOnlyList<StockOffer>> OffersAsync()
     {
         await using var connection = await database.OpenConnectionAsync();
-        return [.. (await connection.QueryAsync<OfferRow>("select id, name, kind, size_mm, amount, price, supplier, supplier_mail, lead_days from stock_offers order by kind, size_mm, amount, name, id"))
-            .Select(o => new StockOffer(o.Id, o.Name, Word.Find<StockKind>(o.Kind)!.Value, o.SizeMm, o.Amount, o.Price, o.Supplier, o.SupplierMail, o.LeadDays))];
+        return [.. (await connection.QueryAsync<OfferRow>("select id, name, kind, size_mm, amount, price, supplier, supplier_mail, lead_days, minimum, shelf_months from stock_offers order by kind, size_mm, amount, name, id"))
+            .Select(o => new StockOffer(o.Id, o.Name, Word.Find<StockKind>(o.Kind)!.Value, o.SizeMm, o.Amount, o.Price, o.Supplier, o.SupplierMail, o.LeadDays, o.Minimum, o.ShelfMonths))];
     }
 
     /// <summary>Keeps an offer, new or changed.</summary>
@@ -126,11 +126,11 @@ public sealed class StockStore(NpgsqlDataSource database)
 
     internal static Task KeepOfferAsync(NpgsqlConnection connection, StockOffer offer) =>
         connection.ExecuteAsync("""
-            insert into stock_offers (id, name, kind, size_mm, amount, price, supplier, supplier_mail, lead_days)
-            values (@Id, @Name, @kind, @SizeMm, @Amount, @Price, @Supplier, @SupplierMail, @LeadDays)
+            insert into stock_offers (id, name, kind, size_mm, amount, price, supplier, supplier_mail, lead_days, minimum, shelf_months)
+            values (@Id, @Name, @kind, @SizeMm, @Amount, @Price, @Supplier, @SupplierMail, @LeadDays, @Minimum, @ShelfMonths)
             on conflict (id) do update set name = excluded.name, kind = excluded.kind, size_mm = excluded.size_mm, amount = excluded.amount, price = excluded.price,
-                supplier = excluded.supplier, supplier_mail = excluded.supplier_mail, lead_days = excluded.lead_days
-            """, new { offer.Id, offer.Name, kind = Word.Of(offer.Kind), offer.SizeMm, offer.Amount, offer.Price, offer.Supplier, offer.SupplierMail, offer.LeadDays });
+                supplier = excluded.supplier, supplier_mail = excluded.supplier_mail, lead_days = excluded.lead_days, minimum = excluded.minimum, shelf_months = excluded.shelf_months
+            """, new { offer.Id, offer.Name, kind = Word.Of(offer.Kind), offer.SizeMm, offer.Amount, offer.Price, offer.Supplier, offer.SupplierMail, offer.LeadDays, offer.Minimum, offer.ShelfMonths });
 
     /// <summary>Takes an offer away.</summary>
     public async Task DropOfferAsync(Guid id)
@@ -188,9 +188,9 @@ public sealed class StockStore(NpgsqlDataSource database)
         foreach (var (line, number) in lines.Select((l, i) => (l, i)))
         {
             kept += await connection.ExecuteAsync("""
-                insert into purchases (id, save_id, line, name, kind, size_mm, pack_amount, packs, received, supplier, ordered_on, expected_on, ordered_at, ordered_by)
-                values (@Id, @saveId, @number, @Name, @kind, @SizeMm, @PackAmount, @Packs, 0, @Supplier, @OrderedOn, @ExpectedOn, @at, @by) on conflict (save_id, line) do nothing
-                """, new { line.Id, saveId, number, line.Name, kind = Word.Of(line.Kind), line.SizeMm, line.PackAmount, line.Packs, line.Supplier, line.OrderedOn, line.ExpectedOn, at, by });
+                insert into purchases (id, save_id, line, name, kind, size_mm, pack_amount, packs, received, supplier, ordered_on, expected_on, ordered_at, ordered_by, shelf_months)
+                values (@Id, @saveId, @number, @Name, @kind, @SizeMm, @PackAmount, @Packs, 0, @Supplier, @OrderedOn, @ExpectedOn, @at, @by, @ShelfMonths) on conflict (save_id, line) do nothing
+                """, new { line.Id, saveId, number, line.Name, kind = Word.Of(line.Kind), line.SizeMm, line.PackAmount, line.Packs, line.Supplier, line.OrderedOn, line.ExpectedOn, at, by, line.ShelfMonths });
         }
         await transaction.CommitAsync();
         return kept > 0;
@@ -202,10 +202,12 @@ public sealed class StockStore(NpgsqlDataSource database)
     /// <param name="packs">Packs that came; 0 where none will.</param>
     /// <param name="ends">Whether nothing more will come of it.</param>
     /// <param name="vanId">Whose van they go to; null for the store.</param>
+    /// <param name="batch">Their batch or serial number.</param>
+    /// <param name="today">Today at the firm's place: what ages, ages from here.</param>
     /// <param name="by">Who.</param>
     /// <param name="at">When.</param>
     /// <returns>The purchase as it was; null where there is none, or it has ended.</returns>
-    public async Task<Purchase?> ReceiveAsync(Guid id, Guid saveId, int packs, bool ends, Guid? vanId, Guid by, DateTimeOffset at)
+    public async Task<Purchase?> ReceiveAsync(Guid id, Guid saveId, int packs, bool ends, Guid? vanId, string batch, DateOnly today, Guid by, DateTimeOffset at)
     {
         await using var connection = await database.OpenConnectionAsync();
         await using var transaction = await connection.BeginTransactionAsync();
@@ -219,7 +221,7 @@ public sealed class StockStore(NpgsqlDataSource database)
         // What the caller saw may have come in meanwhile: no more comes in than was ordered.
         var come = Math.Min(packs, purchase.Open);
         foreach (var amount in StockPiece.IsCut(purchase.Kind) ? Enumerable.Repeat(purchase.PackAmount, come) : come > 0 ? [come * purchase.PackAmount] : [])
-            await AddAsync(connection, new StockPiece(Guid.CreateVersion7(at), vanId, purchase.Kind, purchase.SizeMm, amount, 1), $"came: {purchase.Name}", by, at);
+            await AddAsync(connection, new StockPiece(Guid.CreateVersion7(at), vanId, purchase.Kind, purchase.SizeMm, amount, 1, batch, purchase.ShelfMonths is { } months ? today.AddMonths(months) : null), $"came: {purchase.Name}", by, at);
         await connection.ExecuteAsync("update purchases set received = received + @come, last_save = @saveId, ended_at = case when @ends then @at else ended_at end where id = @id", new { id, come, saveId, ends, at });
         await transaction.CommitAsync();
         return purchase;
@@ -321,8 +323,8 @@ public sealed class StockStore(NpgsqlDataSource database)
         connection.QuerySingleAsync<bool>("select exists (select from stock_log where save_id = @saveId)", new { saveId });
 
     private static async Task<bool> InsertAsync(NpgsqlConnection connection, StockPiece piece) => await connection.ExecuteAsync("""
-        insert into stock_pieces (id, van_id, kind, size_mm, amount, version) values (@Id, @VanId, @kind, @SizeMm, @Amount, @Version) on conflict do nothing
-        """, new { piece.Id, piece.VanId, kind = Word.Of(piece.Kind), piece.SizeMm, piece.Amount, piece.Version }) == 1;
+        insert into stock_pieces (id, van_id, kind, size_mm, amount, version, batch, best_before) values (@Id, @VanId, @kind, @SizeMm, @Amount, @Version, @Batch, @BestBefore) on conflict do nothing
+        """, new { piece.Id, piece.VanId, kind = Word.Of(piece.Kind), piece.SizeMm, piece.Amount, piece.Version, piece.Batch, piece.BestBefore }) == 1;
 
     private static Task UpdateAsync(NpgsqlConnection connection, StockPiece piece) =>
         connection.ExecuteAsync("update stock_pieces set van_id = @VanId, amount = @Amount, version = @Version where id = @Id", new { piece.Id, piece.VanId, piece.Amount, piece.Version });

@@ -99,5 +99,49 @@ public class StockTests(GrateApp app) : IClassFixture<GrateApp>
         Assert.Empty(browser.Complaints());
     }
 
+    [Fact]
+    public void Part_is_noted_on_its_stove_and_called_back_by_its_batch()
+    {
+        using var browser = new Browser(app, width: 390, height: 844);
+        browser.SignIn();
+        var stove = app.Scalar<Guid>("select id from appliances where not combustor and out_at is null and id not in (select appliance_id from fitted_parts) order by id limit 1");
+        browser.Go($"/stoves/{stove}");
+        browser.SeeText("Parts and their lives");
+        browser.Tap(By.XPath("//button[.='Note a part']"));
+        browser.Tap(By.XPath("//button[.='Note it']"));
+        browser.SeeText("Name is missing");
+        browser.Type("fit-name", "door rope 12 mm");
+        browser.Type("fit-batch", "R-900");
+        browser.Tap(By.XPath("//button[.='Note it']"));
+        browser.SeeText("0.0 years old, of a usual life, to 13 Oct 2031");
+        browser.See(By.XPath("//*[name()='svg' and @aria-label='0 % of its life']"));
+        ScreenTests.AssertAccessible(browser, "fitted parts");
+        Assert.True((long)browser.Script("return document.documentElement.scrollWidth")! <= 390);
+        browser.Go("/parts");
+        browser.See(By.XPath("//section[@aria-labelledby='recall']//input")).SendKeys("r-900" + Keys.Enter);
+        browser.SeeText("On 1 stove; no piece lies in vans and store.");
+        browser.Tap(By.XPath("//section[@aria-labelledby='recall']//li//a"));
+        browser.SeeText("R-900");
+        browser.Tap(By.XPath("//button[.='It is out']"));
+        browser.SeeText("out since 13 Oct 2027");
+        Assert.Empty(browser.Complaints());
+    }
+
+    [Fact]
+    public void Van_is_loaded_by_ticks_that_stay()
+    {
+        using var browser = new Browser(app, width: 390, height: 844, dark: true);
+        browser.SignIn();
+        browser.Tap(By.XPath("//summary[contains(., 'From the van today')]"));
+        var boxes = browser.Driver.FindElements(By.CssSelector("details input[type=checkbox]")).Count;
+        browser.SeeText($"{boxes} of {boxes} to load");
+        browser.Tap(By.CssSelector("details input[type=checkbox]"));
+        browser.SeeText($"{boxes - 1} of {boxes} to load");
+        browser.Driver.Navigate().Refresh();
+        browser.SeeText($"{boxes - 1} of {boxes} to load");
+        ScreenTests.AssertAccessible(browser, "loading");
+        Assert.Empty(browser.Complaints());
+    }
+
     private static void Tap(Browser browser, string button) => browser.Tap(By.XPath($"//button[.='{button}']"));
 }

@@ -218,7 +218,7 @@ public sealed class StockTests(GrateServer server) : IClassFixture<GrateServer>
         await using var server = new GrateServer();
         var (desk, ida) = (await server.SignedInAsync("office"), await server.SignedInAsync("technician"));
         var list = await desk.GetStringAsync(new Uri("/api/stock/catalogue.csv", UriKind.Relative));
-        Assert.StartsWith("part,kind,size mm,amount,price,supplier,orders to,lead days\r\n", list, StringComparison.Ordinal);
+        Assert.StartsWith("part,kind,size mm,amount,price,supplier,orders to,lead days,minimum,shelf months\r\n", list, StringComparison.Ordinal);
         var count = await server.ScalarAsync<long>("select count(*) from stock_offers");
         Assert.Equal(count + 1, list.TrimEnd().Split("\r\n").Length);
         async Task<(HttpStatusCode Status, JsonElement Body)> SendAsync(string text, HttpClient? who = null)
@@ -239,6 +239,9 @@ public sealed class StockTests(GrateServer server) : IClassFixture<GrateServer>
         Assert.Equal(count + 1, await server.ScalarAsync<long>("select count(*) from stock_offers"));
         Assert.Equal((99.5, 2.5), (await server.ScalarAsync<double>($"select price::float8 from stock_offers where name = '{name}' and supplier = '{supplier}'"), await server.ScalarAsync<double>($"select amount::float8 from stock_offers where name = '{name}' and supplier = '{supplier}'")));
         Assert.Equal(1L, await server.ScalarAsync<long>("select count(*) from stock_offers where name = '=Fire cement'"));
+        // What a list has no column for stays.
+        Assert.Equal(HttpStatusCode.OK, (await SendAsync("part,kind,amount,price,supplier\n\"cement, box of 6 tubes\",cement,6,41,Valley Stove Trade\n")).Status);
+        Assert.Equal(1L, await server.ScalarAsync<long>("select count(*) from stock_offers where name = 'cement, box of 6 tubes' and price = 41 and minimum = 6 and shelf_months = 24"));
         // One bad line, and nothing of it comes in.
         var refused = await SendAsync("part,kind,size mm,amount,price\nGood,cement,,1,5\nBad,rope,dear,-1,5\nGood,cement,,1,5\nWhat,gremlin,,1,5\n");
         Assert.Equal(HttpStatusCode.BadRequest, refused.Status);

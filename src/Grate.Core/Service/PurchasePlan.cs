@@ -12,7 +12,17 @@ namespace Grate.Core.Service;
 /// <param name="Place">Where.</param>
 /// <param name="NeedOn">Day of that visit, else the day it is wanted by.</param>
 /// <param name="Part">What is wanted.</param>
-public sealed record StoveWant(Guid StoveId, Guid? VisitId, string Household, string Place, DateOnly NeedOn, WantedPart Part);
+public sealed record StoveWant(Guid StoveId, Guid? VisitId, string Household, string Place, DateOnly NeedOn, WantedPart Part)
+{
+    // A list comes within a week, and an order leaves two days before it has to.
+    private const int AfterLead = 9;
+
+    /// <summary>Whether it is no stove's, but what is kept at least.</summary>
+    public bool Kept => StoveId == Guid.Empty;
+
+    /// <summary>What is kept at least of a part: wanted by the day on which an order with the next list comes.</summary>
+    public static StoveWant Minimum(StockOffer offer, DateOnly today) => new(Guid.Empty, null, offer.Name, "", today.AddDays(offer.LeadDays + AfterLead), new(offer.Kind, offer.Minimum, offer.Name, "kept at least", offer.SizeMm));
+}
 
 /// <summary>What was ordered and has not come, or not wholly.</summary>
 /// <param name="Id">UUIDv7.</param>
@@ -25,7 +35,8 @@ public sealed record StoveWant(Guid StoveId, Guid? VisitId, string Household, st
 /// <param name="Supplier">Who sells it.</param>
 /// <param name="OrderedOn">Day of the order.</param>
 /// <param name="ExpectedOn">When it should come.</param>
-public sealed record Purchase(Guid Id, string Name, StockKind Kind, double? SizeMm, double PackAmount, int Packs, int Received, string Supplier, DateOnly OrderedOn, DateOnly ExpectedOn)
+/// <param name="ShelfMonths">Months that it keeps from then; null where it does not age.</param>
+public sealed record Purchase(Guid Id, string Name, StockKind Kind, double? SizeMm, double PackAmount, int Packs, int Received, string Supplier, DateOnly OrderedOn, DateOnly ExpectedOn, int? ShelfMonths = null)
 {
     /// <summary>Packs that are still to come.</summary>
     public int Open => Packs - Received;
@@ -84,7 +95,7 @@ public sealed record PurchasePlan(IReadOnlyList<WantMet> Wants, IReadOnlyList<Su
 
     /// <summary>Plans the purchases.</summary>
     /// <param name="wants">What stoves want, at most <see cref="MostWants"/>.</param>
-    /// <param name="pieces">What lies in vans and store.</param>
+    /// <param name="pieces">What lies in vans and store; what is past its day serves nobody.</param>
     /// <param name="coming">What was ordered.</param>
     /// <param name="offers">The catalogue.</param>
     /// <param name="today">Today.</param>
@@ -92,8 +103,9 @@ public sealed record PurchasePlan(IReadOnlyList<WantMet> Wants, IReadOnlyList<Su
     /// <param name="solver">Plans the cuts of rope and tape.</param>
     public static PurchasePlan Of(IReadOnlyList<StoveWant> wants, IReadOnlyList<StockPiece> pieces, IReadOnlyList<Purchase> coming, IReadOnlyList<StockOffer> offers, DateOnly today, UnitSystem units, ICutSolver solver)
     {
+        pieces = [.. pieces.Where(p => !(p.BestBefore < today))];
         // A day that is over is wanted today.
-        var inOrder = wants.Select(w => w with { NeedOn = w.NeedOn < today ? today : w.NeedOn }).OrderBy(w => w.NeedOn).ThenBy(w => w.Household, StringComparer.Ordinal).Take(MostWants).ToList();
+        var inOrder = wants.Concat(offers.Where(o => o.Minimum > 0).Select(o => StoveWant.Minimum(o, today))).Select(w => w with { NeedOn = w.NeedOn < today ? today : w.NeedOn }).OrderBy(w => w.NeedOn).ThenBy(w => w.Household, StringComparer.Ordinal).Take(MostWants).ToList();
         var (sources, buys) = (new Source[inOrder.Count], new List<Buy>());
         foreach (var own in Enumerable.Range(0, inOrder.Count).GroupBy(i => (inOrder[i].Part.Kind, inOrder[i].Part.SizeMm, Name: inOrder[i].Part.Kind == StockKind.Other ? inOrder[i].Part.What : "")))
         {
@@ -200,7 +212,7 @@ public sealed record PurchasePlan(IReadOnlyList<WantMet> Wants, IReadOnlyList<Su
     private static WantMet Met(StoveWant want, Source source, UnitSystem units)
     {
         var inTime = source is { Nobody: false, Unmeasured: false } && (source.ArrivesOn is not { } comes || comes <= want.NeedOn);
-        var visit = want.VisitId is null ? $"wanted by {Day(want.NeedOn)}" : $"for the visit of {Day(want.NeedOn)}";
+        var visit = want.Kept ? "to be kept" : want.VisitId is null ? $"wanted by {Day(want.NeedOn)}" : $"for the visit of {Day(want.NeedOn)}";
         var thing = StockPiece.Named(want.Part.Kind, want.Part.SizeMm, units);
         var sentence = source switch
         {

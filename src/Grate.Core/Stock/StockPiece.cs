@@ -41,7 +41,9 @@ public sealed record StockChange(Guid SaveId, int BaseVersion, [property: Words(
 /// <param name="SizeMm">Diameter of the rope, width of the tape, mm, 3..30, or size of the duct, mm, 30..400; null for what has no size.</param>
 /// <param name="Amount">What is there: m of rope and tape, 0..100; pieces of anything else, 0..1000.</param>
 /// <param name="Version">Rises with every change.</param>
-public sealed record StockPiece(Guid Id, Guid? VanId, StockKind Kind, double? SizeMm, double Amount, int Version)
+/// <param name="Batch">Batch or serial number, up to 60 characters; empty where it bears none.</param>
+/// <param name="BestBefore">Last day on which it is good; null where it keeps.</param>
+public sealed record StockPiece(Guid Id, Guid? VanId, StockKind Kind, double? SizeMm, double Amount, int Version, string Batch = "", DateOnly? BestBefore = null)
 {
     /// <summary>Most characters of a note.</summary>
     public const int LongestNote = 200;
@@ -63,17 +65,22 @@ public sealed record StockPiece(Guid Id, Guid? VanId, StockKind Kind, double? Si
     /// <param name="kind">Word of its kind.</param>
     /// <param name="sizeMm">Size of rope or tape, mm.</param>
     /// <param name="amount">Length, m, or tubes: more than nothing.</param>
+    /// <param name="batch">Batch or serial number.</param>
+    /// <param name="bestBefore">Last day on which it is good.</param>
     /// <param name="errors">Takes the refusals.</param>
-    public static StockPiece? New(Guid id, Guid? vanId, string? kind, double? sizeMm, double? amount, EntryErrors errors)
+    public static StockPiece? New(Guid id, Guid? vanId, string? kind, double? sizeMm, double? amount, string? batch, DateOnly? bestBefore, EntryErrors errors)
     {
         errors.CheckId("id", id, "A piece");
+        errors.CheckText("batch", batch, "Batch or serial", FittedPart.LongestBatch);
+        if (bestBefore is { Year: < 2000 or > 2200 })
+            errors.Add("bestBefore", "The last good day lies between the years 2000 and 2200.");
         if (errors.Need<StockKind>("kind", kind, "Kind") is not { } known)
             return null;
         if (Sizes(known) is { } sizes)
             errors.Need("sizeMm", sizeMm, sizes);
         if (errors.Need("amount", amount, Range(known)) && amount <= 0)
             errors.Add("amount", $"{Range(known).Name}: more than nothing is added.");
-        return errors.Any ? null : new(id, vanId, known, Sizes(known) is null ? null : sizeMm, amount!.Value, 1);
+        return errors.Any ? null : new(id, vanId, known, Sizes(known) is null ? null : sizeMm, amount!.Value, 1, batch?.Trim() ?? "", bestBefore);
     }
 
     /// <summary>The piece after a change, or null with sentences in <paramref name="errors"/>. 0.74 m used of 1.10 m leave 0.36 m.</summary>
@@ -131,12 +138,17 @@ public sealed record StockPiece(Guid Id, Guid? VanId, StockKind Kind, double? Si
 /// <param name="Supplier">Who sells it, up to 80 characters; empty where that is not written down.</param>
 /// <param name="SupplierMail">Where orders go; empty where none are sent.</param>
 /// <param name="LeadDays">Calendar days from order to arrival, 0..400.</param>
-public sealed record StockOffer(Guid Id, string Name, StockKind Kind, double? SizeMm, double Amount, double Price, string Supplier = "", string SupplierMail = "", int LeadDays = 0)
+/// <param name="Minimum">So much of it is kept at least, in vans and store together: m or pieces, 0..1000; 0 where it is bought when wanted.</param>
+/// <param name="ShelfMonths">Months that it keeps from the day it comes, 1..240; null where it does not age.</param>
+public sealed record StockOffer(Guid Id, string Name, StockKind Kind, double? SizeMm, double Amount, double Price, string Supplier = "", string SupplierMail = "", int LeadDays = 0, double Minimum = 0, int? ShelfMonths = null)
 {
+    private static readonly EntryRange _minimum = new("Kept at least", Quantity.Ratio, 0, 1000);
+    private static readonly EntryRange _shelf = new("Months that it keeps", Quantity.Count, 1, 240);
+
     private static readonly EntryRange _lead = new("Days from order to arrival", Quantity.Count, 0, 400);
 
     /// <summary>An offer as entered, or null with sentences in <paramref name="errors"/>; what its parameters mean stands at the record.</summary>
-    public static StockOffer? New(Guid id, string? name, string? kind, double? sizeMm, double? amount, double? price, string? supplier, string? supplierMail, int? leadDays, EntryErrors errors)
+    public static StockOffer? New(Guid id, string? name, string? kind, double? sizeMm, double? amount, double? price, string? supplier, string? supplierMail, int? leadDays, double? minimum, int? shelfMonths, EntryErrors errors)
     {
         errors.CheckId("id", id, "An offer");
         errors.CheckText("name", name, "Name", 80, needed: true);
@@ -155,6 +167,8 @@ public sealed record StockOffer(Guid Id, string Name, StockKind Kind, double? Si
         if (supplierMail?.Trim() is { Length: > 0 } mail && !mail.Contains('@'))
             errors.Add("supplierMail", "Where orders go is a mail address such as orders@dealer.example.");
         errors.Check("leadDays", leadDays, _lead);
-        return errors.Any ? null : new(id, name!.Trim(), Word.Find<StockKind>(kind)!.Value, sizeMm, amount!.Value, price!.Value, supplier?.Trim() ?? "", supplierMail?.Trim() ?? "", leadDays ?? 0);
+        errors.Check("minimum", minimum, _minimum);
+        errors.Check("shelfMonths", shelfMonths, _shelf);
+        return errors.Any ? null : new(id, name!.Trim(), Word.Find<StockKind>(kind)!.Value, sizeMm, amount!.Value, price!.Value, supplier?.Trim() ?? "", supplierMail?.Trim() ?? "", leadDays ?? 0, minimum ?? 0, shelfMonths);
     }
 }

@@ -1,3 +1,4 @@
+using Dapper;
 using Grate.Core.Stock;
 using Grate.Core.Visits;
 using Npgsql;
@@ -38,7 +39,18 @@ internal static class DemoStock
         foreach (var (van, kind, size, amount) in _pieces)
             await StockStore.AddAsync(connection, new StockPiece(Guid.CreateVersion7(), van is { } of ? technicians[of] : null, kind, size, amount, 1), "counted at the start", technicians[0], now.AddDays(-12));
         foreach (var (name, kind, size, amount, price, supplier, lead) in _offers)
-            await StockStore.KeepOfferAsync(connection, new StockOffer(Guid.CreateVersion7(), name, kind, size, amount, price, supplier, $"orders@{supplier.ToLowerInvariant().Replace(' ', '-')}.example", lead));
+        {
+            // Cement dries out and castable takes up damp; of cement a box is kept.
+            await StockStore.KeepOfferAsync(connection, new StockOffer(Guid.CreateVersion7(), name, kind, size, amount, price, supplier, $"orders@{supplier.ToLowerInvariant().Replace(' ', '-')}.example", lead,
+                kind == StockKind.Cement ? amount : 0, kind switch { StockKind.Cement => 24, StockKind.Castable => 12, _ => null }));
+        }
+        // Combustors of one batch on every catalytic stove, and the door ropes of the oldest ones.
+        await connection.ExecuteAsync("""
+            insert into fitted_parts (id, appliance_id, kind, name, batch, fitted_on, warranty_until, at, by)
+            select gen_random_uuid(), a.id, p.kind, p.name, p.batch, (@now - p.age * interval '1 day')::date, case when p.kind = 'combustor' then (@now - p.age * interval '1 day')::date + 1826 end, @now, @by
+            from (select id, combustor, row_number() over (order by id) as n from appliances) a
+            join (values ('combustor', 'combustor, ceramic', 'C-2207', true, 760), ('rope', 'door rope 12 mm', 'R-118', false, 1530)) as p(kind, name, batch, catalytic, age) on p.catalytic = a.combustor and (a.combustor or a.n % 6 = 0)
+            """, new { now, by = technicians[0] });
         foreach (var (thing, price) in _prices)
             await PriceStore.SetAsync(connection, thing, price, technicians[0], now.AddDays(-12));
     }

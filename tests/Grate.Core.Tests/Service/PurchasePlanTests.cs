@@ -54,6 +54,23 @@ public class PurchasePlanTests
     }
 
     [Fact]
+    public void What_is_kept_at_least_is_bought_again_and_what_is_out_of_date_serves_nobody()
+    {
+        var box = Offer(StockKind.Cement, "box of 6", 6, 39, 3) with { Minimum = 6 };
+        // Eight lie there, two of them out of date: six are kept, nothing is bought.
+        StockPiece[] there = [Piece(StockKind.Cement, 6), Piece(StockKind.Cement, 2) with { BestBefore = _today.AddDays(-1) }];
+        Assert.Empty(Plan([], there, [box]).Lists);
+        // A stove takes one: five are left, and a box is bought; it is no visit that is endangered.
+        var plan = Plan([Want(StockKind.Cement, 1, 3)], there, [box]);
+        Assert.Equal("It lies there.", plan.Wants[0].Sentence.ToString());
+        Assert.Equal(("box of 6", 1), (Assert.Single(plan.Lists).Lines[0].Name, plan.Lists[0].Lines[0].Packs));
+        Assert.True(plan.Wants[1].Want.Kept && plan.Wants[1].InTime);
+        // On its last day a piece is still good.
+        Assert.Empty(Plan([], [Piece(StockKind.Cement, 6) with { BestBefore = _today }], [box]).Lists);
+        Assert.Equal("No stove wants anything.", Histories.Words(Plan([], there, [box with { Minimum = 0 }]).Sentences));
+    }
+
+    [Fact]
     public void What_was_ordered_is_not_ordered_again()
     {
         var probes = new Purchase(Guid.NewGuid(), "flue probe", StockKind.Probe, null, 1, 3, 1, "Dealer", _today, _today.AddDays(10));

@@ -43,7 +43,7 @@ public class StockTests
         Assert.Contains("one of added, used, counted", Refused(Change("eaten", 1)), StringComparison.Ordinal);
         Assert.Contains("used, counted, corrected or moved", Refused(Change("spoilt", 1)), StringComparison.Ordinal);
         var errors = new EntryErrors();
-        Assert.Null(StockPiece.New(Guid.CreateVersion7(), null, "rope", 80, 0, errors));
+        Assert.Null(StockPiece.New(Guid.CreateVersion7(), null, "rope", 80, 0, null, null, errors));
         Assert.Equal(["amount", "sizeMm"], errors.ByField.Keys.Order());
         Assert.Contains("between 3 and 30 mm", errors.ByField["sizeMm"][0], StringComparison.Ordinal);
     }

@@ -10,7 +10,7 @@ internal static class CatalogueLists
 {
     private const int MostRows = 2000, MostBytes = 1024 * 1024, MostRefused = 20;
 
-    private static readonly string[] _columns = ["part", "kind", "size mm", "amount", "price", "supplier", "orders to", "lead days"];
+    private static readonly string[] _columns = ["part", "kind", "size mm", "amount", "price", "supplier", "orders to", "lead days", "minimum", "shelf months"];
 
     private static readonly string[] _needed = ["part", "kind", "amount", "price"];
 
@@ -26,7 +26,7 @@ internal static class CatalogueLists
             await using var csv = Csv.To(stream);
             await csv.WriteRecordAsync(_columns);
             foreach (var o in offers)
-                await csv.WriteRecordAsync([o.Name, Word.Of(o.Kind), Number(o.SizeMm), Number(o.Amount), Number(o.Price), o.Supplier, o.SupplierMail, Number(o.LeadDays)]);
+                await csv.WriteRecordAsync([o.Name, Word.Of(o.Kind), Number(o.SizeMm), Number(o.Amount), Number(o.Price), o.Supplier, o.SupplierMail, Number(o.LeadDays), Number(o.Minimum), Number(o.ShelfMonths)]);
         }, Csv.Type, "catalogue.csv");
     }
 
@@ -43,7 +43,7 @@ internal static class CatalogueLists
         if (errors.Any)
             return [];
         var (offers, seen) = (new List<StockOffer>(), new HashSet<string>(StringComparer.OrdinalIgnoreCase));
-        var before = known.GroupBy(KeyOf, StringComparer.OrdinalIgnoreCase).ToDictionary(g => g.Key, g => g.First().Id, StringComparer.OrdinalIgnoreCase);
+        var before = known.GroupBy(KeyOf, StringComparer.OrdinalIgnoreCase).ToDictionary(g => g.Key, g => g.First(), StringComparer.OrdinalIgnoreCase);
         foreach (var (line, cells) in rows)
         {
             string Cell(int column) => at[column] >= 0 && at[column] < cells.Count ? Plain(cells[at[column]]) : "";
@@ -58,16 +58,19 @@ internal static class CatalogueLists
                 row.Add(_columns[column], $"“{text[..Math.Min(text.Length, 20)]}” is no number.");
                 return null;
             }
-            var (supplier, days) = (Cell(5), Told(7));
-            var offer = StockOffer.New(Guid.CreateVersion7(), Cell(0), Cell(1), Told(2), Told(3), Told(4), supplier, Cell(6), days is null ? null : (int)Math.Clamp(days.Value, -1, 1_000_000), row);
+            var (supplier, days, shelf) = (Cell(5), Told(7), Told(9));
+            var offer = StockOffer.New(Guid.CreateVersion7(), Cell(0), Cell(1), Told(2), Told(3), Told(4), supplier, Cell(6), days is null ? null : (int)Math.Clamp(days.Value, -1, 1_000_000), Told(8), shelf is null ? null : (int)Math.Clamp(shelf.Value, -1, 1_000_000), row);
             if (offer is not null && !seen.Add(KeyOf(offer)))
                 row.Add("part", "The same part of the same supplier stands above already.");
             foreach (var sentence in row.ByField.SelectMany(f => f.Value).Take(errors.ByField.Count < MostRefused ? 3 : 0))
                 errors.Add($"line {line}", sentence);
             if (!row.Any)
-                offers.Add(before.TryGetValue(KeyOf(offer!), out var id) ? offer! with { Id = id } : offer!);
+                offers.Add(before.TryGetValue(KeyOf(offer!), out var was) ? Over(was, offer!) : offer!);
         }
         return errors.Any ? [] : offers;
+
+        // What a list has no column for stays as it was.
+        StockOffer Over(StockOffer was, StockOffer offer) => offer with { Id = was.Id, Minimum = at[8] < 0 ? was.Minimum : offer.Minimum, ShelfMonths = at[9] < 0 ? was.ShelfMonths : offer.ShelfMonths };
     }
 
     private static string KeyOf(StockOffer offer) => $"{offer.Name}\n{offer.Supplier}";

@@ -38,7 +38,8 @@ public sealed record OrderEntry(Guid SaveId, IReadOnlyList<OrderLine>? Lines = n
 /// <param name="Packs">Packs that came, 0 to those that are open.</param>
 /// <param name="Ends">Whether nothing more will come.</param>
 /// <param name="VanId">Whose van they go to; null for the store.</param>
-public sealed record ReceivedEntry(Guid SaveId, int Packs, bool Ends = false, Guid? VanId = null);
+/// <param name="Batch">Their batch or serial number, up to 60 characters.</param>
+public sealed record ReceivedEntry(Guid SaveId, int Packs, bool Ends = false, Guid? VanId = null, string? Batch = null);
 
 /// <summary>Parts: what is wanted, ordered, and booked in.</summary>
 public static class PartsEndpoints
@@ -100,7 +101,7 @@ public static class PartsEndpoints
         if (errors.Any)
             return Faults.Refused(errors);
         var today = firm.Day(now);
-        var order = lines.Select(l => new Purchase(Guid.CreateVersion7(), l.Offer.Name, l.Offer.Kind, l.Offer.SizeMm, l.Offer.Amount, l.Packs, 0, l.Offer.Supplier, today, today.AddDays(l.Offer.LeadDays))).ToList();
+        var order = lines.Select(l => new Purchase(Guid.CreateVersion7(), l.Offer.Name, l.Offer.Kind, l.Offer.SizeMm, l.Offer.Amount, l.Packs, 0, l.Offer.Supplier, today, today.AddDays(l.Offer.LeadDays), l.Offer.ShelfMonths)).ToList();
         var mail = lines.Select(l => l.Offer.SupplierMail).FirstOrDefault(m => m.Length > 0);
         if (await stock.OrderAsync(entry.SaveId, order, user.PersonId(), now) && mail is not null)
         {
@@ -110,18 +111,20 @@ public static class PartsEndpoints
         return TypedResults.Ok(await desk.AllAsync(Asked.UnitsOf(units)));
     }
 
-    private static async Task<IResult> ReceiveAsync(Guid id, ReceivedEntry entry, [FromQuery] string? units, ClaimsPrincipal user, PartsDesk desk, StockStore stock, PersonStore people, TimeProvider clock)
+    private static async Task<IResult> ReceiveAsync(Guid id, ReceivedEntry entry, [FromQuery] string? units, ClaimsPrincipal user, PartsDesk desk, StockStore stock, PersonStore people, FirmStore firms, TimeProvider clock)
     {
         if (!StockEndpoints.Reaches(user, entry.VanId))
             return StockEndpoints.NotYours();
         var errors = new EntryErrors();
         errors.CheckId("saveId", entry.SaveId, "A save");
+        errors.CheckText("batch", entry.Batch, "Batch or serial", FittedPart.LongestBatch);
         await StockEndpoints.CheckVanAsync(entry.VanId, people, errors);
         if (entry.Packs < 0 || (entry.Packs == 0 && !entry.Ends))
             errors.Add("packs", $"What came is at least one pack, unless nothing more will come; {entry.Packs} was entered.");
         if (errors.Any)
             return Faults.Refused(errors);
-        return await stock.ReceiveAsync(id, entry.SaveId, entry.Packs, entry.Ends, entry.VanId, user.PersonId(), clock.GetUtcNow()) is null
+        var now = clock.GetUtcNow();
+        return await stock.ReceiveAsync(id, entry.SaveId, entry.Packs, entry.Ends, entry.VanId, entry.Batch?.Trim() ?? "", (await firms.GetAsync()).Day(now), user.PersonId(), now) is null
             ? Faults.Missing("purchase that is still to come") : TypedResults.Ok(await desk.AllAsync(Asked.UnitsOf(units)));
     }
 }

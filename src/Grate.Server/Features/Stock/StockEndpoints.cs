@@ -20,11 +20,12 @@ public sealed record NamedPiece(StockPiece Piece, string Name);
 public sealed record NamedLine(StockLine Line, string Name);
 
 /// <summary>What lies in the vans and in the store.</summary>
+/// <param name="Today">The day at the firm's place.</param>
 /// <param name="Vans">Whose vans there are.</param>
 /// <param name="Pieces">Every piece that is there.</param>
 /// <param name="Offers">What can be bought.</param>
 /// <param name="Log">What happened lately, newest first.</param>
-public sealed record StockAnswer(IReadOnlyList<Technician> Vans, IReadOnlyList<NamedPiece> Pieces, IReadOnlyList<StockOffer> Offers, IReadOnlyList<NamedLine> Log);
+public sealed record StockAnswer(DateOnly Today, IReadOnlyList<Technician> Vans, IReadOnlyList<NamedPiece> Pieces, IReadOnlyList<StockOffer> Offers, IReadOnlyList<NamedLine> Log);
 
 /// <summary>A piece that comes in.</summary>
 /// <param name="Id">UUIDv7 of the client: sent twice it comes in once.</param>
@@ -33,7 +34,9 @@ public sealed record StockAnswer(IReadOnlyList<Technician> Vans, IReadOnlyList<N
 /// <param name="SizeMm">Size of rope or tape, mm, 3..30.</param>
 /// <param name="Amount">Length, m, or tubes of cement; up to 100.</param>
 /// <param name="Note">Up to 200 characters.</param>
-public sealed record StockAdd(Guid Id, Guid? VanId = null, [property: Words(typeof(StockKind))] string? Kind = null, double? SizeMm = null, double? Amount = null, string? Note = null);
+/// <param name="Batch">Batch or serial number, up to 60 characters.</param>
+/// <param name="BestBefore">Last day on which it is good.</param>
+public sealed record StockAdd(Guid Id, Guid? VanId = null, [property: Words(typeof(StockKind))] string? Kind = null, double? SizeMm = null, double? Amount = null, string? Note = null, string? Batch = null, DateOnly? BestBefore = null);
 
 /// <summary>An offer as entered.</summary>
 /// <param name="Name">Its name, 1 to 80 characters.</param>
@@ -44,8 +47,10 @@ public sealed record StockAdd(Guid Id, Guid? VanId = null, [property: Words(type
 /// <param name="Supplier">Who sells it, up to 80 characters.</param>
 /// <param name="SupplierMail">Where orders go.</param>
 /// <param name="LeadDays">Calendar days from order to arrival, 0..400; default 0.</param>
+/// <param name="Minimum">So much is kept at least, 0..1000; default 0.</param>
+/// <param name="ShelfMonths">Months that it keeps, 1..240; null where it does not age.</param>
 public sealed record OfferEntry(string? Name = null, [property: Words(typeof(StockKind))] string? Kind = null, double? SizeMm = null, double? Amount = null, double? Price = null,
-    string? Supplier = null, string? SupplierMail = null, int? LeadDays = null);
+    string? Supplier = null, string? SupplierMail = null, int? LeadDays = null, double? Minimum = null, int? ShelfMonths = null);
 
 /// <summary>A seal that something is cut for.</summary>
 /// <param name="VisitId">Its visit.</param>
@@ -78,7 +83,7 @@ public static class StockEndpoints
     public static void MapStock(this WebApplication app)
     {
         var stock = app.MapGroup("/api/stock").RequireAuthorization(Policies.SignedIn);
-        stock.MapGet("", async ([FromQuery] string? units, StockStore store, PersonStore people) => TypedResults.Ok(await AllAsync(units, store, people)));
+        stock.MapGet("", async ([FromQuery] string? units, StockStore store, PersonStore people, FirmStore firms, TimeProvider clock) => TypedResults.Ok(await AllAsync(units, store, people, firms, clock)));
         stock.MapPost("", AddAsync).Produces<StockAnswer>().ProducesValidationProblem().ProducesProblem(403);
         stock.MapPost("/{id:guid}/moves", MoveAsync).Produces<StockAnswer>().ProducesValidationProblem().ProducesProblem(403).ProducesProblem(404).ProducesProblem(409);
         stock.MapGet("/cuts", PlanAsync).Produces<CuttingPlan>().ProducesValidationProblem().ProducesProblem(404).RequireRateLimiting(Policies.CalculationRate);
@@ -88,17 +93,17 @@ public static class StockEndpoints
         app.MapPost("/api/stock/catalogue.csv", TakeCatalogueAsync).RequireAuthorization(Policies.Desk).WithMetadata(CatalogueLists.Limit).TakesFile("text/csv").Produces<StockAnswer>().ProducesValidationProblem().ProducesProblem(413);
         var offers = app.MapGroup("/api/stock/offers").RequireAuthorization(Policies.Desk);
         offers.MapPut("/{id:guid}", KeepOfferAsync).Produces<StockAnswer>().ProducesValidationProblem();
-        offers.MapDelete("/{id:guid}", async (Guid id, [FromQuery] string? units, StockStore store, PersonStore people) =>
+        offers.MapDelete("/{id:guid}", async (Guid id, [FromQuery] string? units, StockStore store, PersonStore people, FirmStore firms, TimeProvider clock) =>
         {
             await store.DropOfferAsync(id);
-            return TypedResults.Ok(await AllAsync(units, store, people));
+            return TypedResults.Ok(await AllAsync(units, store, people, firms, clock));
         });
     }
 
-    private static async Task<StockAnswer> AllAsync(string? units, StockStore store, PersonStore people)
+    private static async Task<StockAnswer> AllAsync(string? units, StockStore store, PersonStore people, FirmStore firms, TimeProvider clock)
     {
         var system = Asked.UnitsOf(units);
-        return new(await people.TechniciansAsync(), [.. (await store.PiecesAsync()).Select(p => new NamedPiece(p, p.Named(system)))], await store.OffersAsync(),
+        return new((await firms.GetAsync()).Day(clock.GetUtcNow()), await people.TechniciansAsync(), [.. (await store.PiecesAsync()).Select(p => new NamedPiece(p, p.Named(system)))], await store.OffersAsync(),
             [.. (await store.LogAsync(LogShown)).Select(l => new NamedLine(l, StockPiece.Named(l.Kind, l.SizeMm, system)))]);
     }
 
@@ -113,20 +118,20 @@ public static class StockEndpoints
             errors.Add("vanId", "There is no such van.");
     }
 
-    private static async Task<IResult> AddAsync(StockAdd entry, [FromQuery] string? units, ClaimsPrincipal user, StockStore store, PersonStore people, TimeProvider clock)
+    private static async Task<IResult> AddAsync(StockAdd entry, [FromQuery] string? units, ClaimsPrincipal user, StockStore store, PersonStore people, FirmStore firms, TimeProvider clock)
     {
         if (!Reaches(user, entry.VanId))
             return NotYours();
         var errors = new EntryErrors(Asked.UnitsOf(units));
         errors.CheckText("note", entry.Note, "Note", StockPiece.LongestNote);
         await CheckVanAsync(entry.VanId, people, errors);
-        if (StockPiece.New(entry.Id, entry.VanId, entry.Kind, entry.SizeMm, entry.Amount, errors) is not { } piece || errors.Any)
+        if (StockPiece.New(entry.Id, entry.VanId, entry.Kind, entry.SizeMm, entry.Amount, entry.Batch, entry.BestBefore, errors) is not { } piece || errors.Any)
             return Faults.Refused(errors);
         await store.AddAsync(piece, entry.Note?.Trim() ?? "", user.PersonId(), clock.GetUtcNow());
-        return TypedResults.Ok(await AllAsync(units, store, people));
+        return TypedResults.Ok(await AllAsync(units, store, people, firms, clock));
     }
 
-    private static async Task<IResult> MoveAsync(Guid id, StockChange change, [FromQuery] string? units, ClaimsPrincipal user, StockStore store, PersonStore people, TimeProvider clock)
+    private static async Task<IResult> MoveAsync(Guid id, StockChange change, [FromQuery] string? units, ClaimsPrincipal user, StockStore store, PersonStore people, FirmStore firms, TimeProvider clock)
     {
         if (await store.FindAsync(id) is not { } piece)
             return Faults.Missing("piece");
@@ -144,11 +149,11 @@ public static class StockEndpoints
             stale = move != StockMove.Used && before.Version != change.BaseVersion;
             return stale ? null : before.After(change, errors);
         }, move, change.Note?.Trim() ?? "", user.PersonId(), clock.GetUtcNow());
-        return kept ? TypedResults.Ok(await AllAsync(units, store, people))
+        return kept ? TypedResults.Ok(await AllAsync(units, store, people, firms, clock))
             : stale ? TypedResults.Problem(statusCode: 409, title: "Somebody changed this piece in between: look at what is there now.") : Faults.Refused(errors);
     }
 
-    private static async Task<IResult> TakeCatalogueAsync(HttpRequest request, [FromQuery] string? units, StockStore store, PersonStore people)
+    private static async Task<IResult> TakeCatalogueAsync(HttpRequest request, [FromQuery] string? units, StockStore store, PersonStore people, FirmStore firms, TimeProvider clock)
     {
         using var bytes = new MemoryStream();
         await request.Body.CopyToAsync(bytes, request.HttpContext.RequestAborted);
@@ -157,16 +162,16 @@ public static class StockEndpoints
         if (errors.Any)
             return Faults.Refused(errors);
         await store.KeepOffersAsync(offers);
-        return TypedResults.Ok(await AllAsync(units, store, people));
+        return TypedResults.Ok(await AllAsync(units, store, people, firms, clock));
     }
 
-    private static async Task<IResult> KeepOfferAsync(Guid id, OfferEntry entry, [FromQuery] string? units, StockStore store, PersonStore people)
+    private static async Task<IResult> KeepOfferAsync(Guid id, OfferEntry entry, [FromQuery] string? units, StockStore store, PersonStore people, FirmStore firms, TimeProvider clock)
     {
         var errors = new EntryErrors(Asked.UnitsOf(units));
-        if (StockOffer.New(id, entry.Name, entry.Kind, entry.SizeMm, entry.Amount, entry.Price, entry.Supplier, entry.SupplierMail, entry.LeadDays, errors) is not { } offer)
+        if (StockOffer.New(id, entry.Name, entry.Kind, entry.SizeMm, entry.Amount, entry.Price, entry.Supplier, entry.SupplierMail, entry.LeadDays, entry.Minimum, entry.ShelfMonths, errors) is not { } offer)
             return Faults.Refused(errors);
         await store.KeepOfferAsync(offer);
-        return TypedResults.Ok(await AllAsync(units, store, people));
+        return TypedResults.Ok(await AllAsync(units, store, people, firms, clock));
     }
 
     // Of a visit, from its technician's van; of up to a week of a technician's visits, from van and store.

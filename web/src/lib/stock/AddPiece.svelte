@@ -1,6 +1,7 @@
 <script lang="ts">
   import { api, byField, headline, reply, type Schema } from "../api/client";
   import NumberField from "../components/NumberField.svelte";
+  import TextField from "../components/TextField.svelte";
   import { settings } from "../settings.svelte";
   import { tables } from "../tables.svelte";
   import { thousandths } from "../thousandths";
@@ -13,6 +14,8 @@
   let kind = $state<Schema["StockKind"]>("rope");
   let size = $state<number | null>(null);
   let amount = $state<number | null>(null);
+  let batch = $state("");
+  let bestBefore = $state("");
   let errors = $state<Record<string, string[]>>({});
   let refused = $state("");
   let kept = $state("");
@@ -29,6 +32,8 @@
       sizeMm: thousandths(size),
       amount,
       note: null,
+      batch,
+      bestBefore: bestBefore || null,
     };
     const answer = await reply(api.POST("/api/stock", { params: { query: { units: settings.system } }, body }));
     sending = false;
@@ -38,6 +43,7 @@
     if (answer.kind !== "ok") return;
     kept = `${tables.word("stockKind", kind)} added.`;
     amount = null;
+    [batch, bestBefore] = ["", ""];
     onchanged(answer.data);
   }
 </script>
@@ -64,6 +70,19 @@
     errors={errors["amount"] ?? []}
     onchange={(value) => (amount = value)}
   />
+  <div class="w-40">
+    <TextField
+      id="add-batch"
+      label="Batch or serial"
+      value={batch}
+      most={60}
+      errors={errors["batch"] ?? []}
+      onchange={(text) => (batch = text)}
+    />
+  </div>
+  <label class="text-quiet flex flex-col text-sm"
+    >Good until <input type="date" class="input min-h-11 w-40" bind:value={bestBefore} /></label
+  >
   <button class="btn btn-primary min-h-11" disabled={sending}>Add</button>
   <p role="status" class="text-success w-full text-sm">{kept}</p>
   {#if refused}<p role="alert" class="text-error w-full text-sm">{refused}</p>{/if}

@@ -19,17 +19,18 @@
   let typed = $state<number | null>(null);
   const packs = $derived(Math.min(typed ?? left, left));
   let van = $state("");
+  let batch = $state("");
   let sending = $state(false);
   let saveId = uuid7();
 
   async function receive(ends: boolean) {
     sending = true;
     const params = { path: { id: purchase.id }, query: { units: settings.system } };
-    const body = { saveId, packs: ends ? 0 : packs, ends, vanId: van || null };
+    const body = { saveId, packs: ends ? 0 : packs, ends, vanId: van || null, batch };
     const answer = await reply(api.POST("/api/parts/orders/{id}/received", { params, body }));
     sending = false;
     if (answer.kind !== "away") saveId = uuid7();
-    if (answer.kind === "ok") typed = null;
+    if (answer.kind === "ok") [typed, batch] = [null, ""];
     ontaken(answer);
   }
 </script>
@@ -60,6 +61,10 @@
       {#each vans.filter((v) => own === null || v.id === own) as v (v.id)}<option value={v.id}>van of {v.name}</option
         >{/each}
     </select></label
+  >
+  <label class="text-quiet text-sm"
+    >Batch
+    <input class="input min-h-11 w-32" maxlength="60" bind:value={batch} /></label
   >
   <button class="btn btn-primary min-h-11" disabled={sending} onclick={() => receive(false)}>It came</button>
   <button class="btn min-h-11" disabled={sending} onclick={() => receive(true)}>Nothing more comes</button>

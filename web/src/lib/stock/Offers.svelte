@@ -68,6 +68,8 @@
         >{tables.word("stockKind", offer.kind)}{offer.sizeMm ? ` ${tables.show(offer.sizeMm / 1000, "bore")}` : ""},
         {amountOf(offer.kind, offer.amount)}{offer.supplier ? `, ${offer.supplier}` : ""}{offer.leadDays
           ? `, comes in ${offer.leadDays} days`
+          : ""}{offer.minimum ? `, kept: ${amountOf(offer.kind, offer.minimum)}` : ""}{offer.shelfMonths
+          ? `, keeps ${offer.shelfMonths} months`
           : ""}</span
       >
       <span class="w-24 text-right">{session.money(offer.price)}</span>
@@ -166,6 +168,24 @@
         compact
         errors={errors["leadDays"] ?? []}
         onchange={(days) => (typed!.leadDays = days === null ? null : Math.round(days))}
+      />
+      <NumberField
+        id="offer-minimum"
+        label="Kept at least"
+        quantity={isCut(typed.kind) ? "length" : "ratio"}
+        value={typed.minimum ?? null}
+        compact
+        errors={errors["minimum"] ?? []}
+        onchange={(minimum) => (typed!.minimum = minimum)}
+      />
+      <NumberField
+        id="offer-shelf"
+        label="Months that it keeps"
+        quantity="count"
+        value={typed.shelfMonths ?? null}
+        compact
+        errors={errors["shelfMonths"] ?? []}
+        onchange={(months) => (typed!.shelfMonths = months === null ? null : Math.round(months))}
       />
       <button class="btn btn-primary min-h-11">Keep it</button>
       <button type="button" class="btn btn-ghost min-h-11" onclick={() => (typed = null)}>Leave it</button>

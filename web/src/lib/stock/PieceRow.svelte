@@ -3,6 +3,7 @@
   import Choices from "../components/Choices.svelte";
   import NumberField from "../components/NumberField.svelte";
   import TextField from "../components/TextField.svelte";
+  import { day } from "../dates";
   import { settings } from "../settings.svelte";
   import { uuid7 } from "../uuid";
   import { amountOf, isCut } from "./kinds";
@@ -11,9 +12,11 @@
     named: Schema["NamedPiece"];
     vans: { id: string; name: string }[];
     mayChange: boolean;
+    /** The day at the firm's place. */
+    today: string;
     onchanged: (stock: Schema["StockAnswer"]) => void;
   }
-  let { named, vans, mayChange, onchanged }: Props = $props();
+  let { named, vans, mayChange, today, onchanged }: Props = $props();
 
   const piece = $derived(named.piece);
   const quantity = $derived(isCut(piece.kind) ? "length" : "ratio");
@@ -66,6 +69,14 @@
     <span class="measured w-24 text-right">
       {amountOf(piece.kind, piece.amount)}
     </span>
+    {#if piece.batch || piece.bestBefore}
+      <span class="text-sm {piece.bestBefore && piece.bestBefore < today ? 'text-error' : 'text-quiet'}"
+        >{piece.batch ? `batch ${piece.batch}` : ""}
+        {piece.bestBefore
+          ? `${piece.bestBefore < today ? "out of date since" : "good until"} ${day(piece.bestBefore)}`
+          : ""}</span
+      >
+    {/if}
     {#if mayChange}
       <span class="ml-auto">
         <Choices

@@ -4,6 +4,9 @@
   import HouseholdLink from "../household/HouseholdLink.svelte";
   import HouseholdNotes from "../household/HouseholdNotes.svelte";
   import DueTasks from "../service/DueTasks.svelte";
+  import FittedParts from "../stock/FittedParts.svelte";
+  import Tick from "../components/Tick.svelte";
+  import { loadedOn } from "../service/loaded.svelte";
   import PartsMissing from "../stock/PartsMissing.svelte";
   import MergeOffer from "./MergeOffer.svelte";
   import NextStep from "./NextStep.svelte";
@@ -22,6 +25,7 @@
   let { visit, step, open, ondone }: Props = $props();
 
   const saver = $derived(visit.steps[step.code]!);
+  const loaded = $derived(loadedOn(visit.doc.visit.day));
   // Its own stations, and those of earlier steps that are shown here once more.
   const stations = $derived([
     ...step.stations.map((s) => ({ ...s, of: step })),
@@ -111,11 +115,14 @@
     <h3>For this visit</h3>
     <ul>
       {#each visit.doc.van as item (item.what)}
-        <li class="border-base-300 border-b py-2">
-          <span class="font-semibold">{item.what}</span> <span class="text-quiet text-sm">{item.why}</span>
+        <li class="border-base-300 border-b">
+          <Tick label={item.what} checked={loaded.has(item.what)} onchange={(on) => loaded.tick(item.what, on)} />
+          <span class="text-quiet block pb-2 pl-9 text-sm">{item.why}</span>
         </li>
       {/each}
     </ul>
+  {:else if step.code === "back-together"}
+    <FittedParts stoveId={visit.doc.stove.id} />
   {:else if step.code === "next"}
     <NextStep {visit} />
     <HouseholdLink stoveId={visit.doc.stove.id} />

@@ -6,6 +6,7 @@
   import { settings } from "$lib/settings.svelte";
   import Coming from "$lib/stock/Coming.svelte";
   import PartLife from "$lib/stock/PartLife.svelte";
+  import Recall from "$lib/stock/Recall.svelte";
   import { amountOf } from "$lib/stock/kinds";
   import { uuid7 } from "$lib/uuid";
 
@@ -124,9 +125,11 @@
           >
             <span class={met.want.visitId ? "" : "text-quiet"}>{day(met.want.needOn)}</span>
             <span
-              ><a class="link" href={met.want.visitId ? `/visits/${met.want.visitId}` : `/stoves/${met.want.stoveId}`}
-                >{met.want.household}</a
-              >: <span class="font-semibold">{met.want.part.what}</span>{met.want.part.amount
+              >{#if met.want.kept}Stock{:else}<a
+                  class="link"
+                  href={met.want.visitId ? `/visits/${met.want.visitId}` : `/stoves/${met.want.stoveId}`}
+                  >{met.want.household}</a
+                >{/if}: <span class="font-semibold">{met.want.part.what}</span>{met.want.part.amount
                 ? `, ${amountOf(met.want.part.kind, met.want.part.amount)}`
                 : ""}<span class="text-quiet block text-sm">{met.want.part.why}</span></span
             >
@@ -139,6 +142,8 @@
         {/each}
       </ul>
     </section>
+
+    <Recall />
 
     {#if lives.length}
       <section aria-labelledby="lives" class="bg-base-100 border-base-300 mt-4 rounded-lg border p-4">

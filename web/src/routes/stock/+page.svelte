@@ -61,6 +61,7 @@
             {named}
             vans={places.map((p) => ({ id: p.code, name: p.name }))}
             {mayChange}
+            today={stock.today}
             onchanged={(changed) => (stock = changed)}
           />
         {:else}

@@ -5,6 +5,7 @@
   import Mark from "$lib/components/Mark.svelte";
   import { session } from "$lib/session.svelte";
   import { settings } from "$lib/settings.svelte";
+  import LoadList from "$lib/service/LoadList.svelte";
   import Round from "$lib/service/Round.svelte";
   import RunningLate from "$lib/service/RunningLate.svelte";
 
@@ -74,6 +75,10 @@
       <p class="text-quiet mt-6">No stops today. <a class="link" href="/stoves">Look up a stove</a> instead.</p>
     {/each}
     {#if next && session.person?.role === "technician"}<RunningLate />{/if}
+    {#if session.person?.role === "technician"}
+      {@const open = today.stops.filter((s) => s.stop.state === "open")}
+      <LoadList stops={open} day={today.day} title="From the van today" />
+    {/if}
     {#if today.tomorrow.length}
       <Round title="Tomorrow" stops={today.tomorrow} timeZone={today.timeZone} withNames={technicians.length > 1} />
     {/if}

@@ -14,6 +14,7 @@
   import FireAndWeather from "$lib/flue/FireAndWeather.svelte";
   import type { Level } from "$lib/flue/levels";
   import Remarks from "$lib/flue/Remarks.svelte";
+  import FittedParts from "$lib/stock/FittedParts.svelte";
   import DraftYear from "$lib/flue/DraftYear.svelte";
   import WhatIfs from "$lib/flue/WhatIfs.svelte";
   import DraftHistory from "$lib/flue/DraftHistory.svelte";
@@ -73,7 +74,10 @@
     return answer.refused;
   }
 
-  const finding = (part: string) => doc?.findings.find((f) => f.part === part)?.condition ?? null;
+  let past = $state<string[]>([]);
+  // A part that is past its life is marked until somebody looked at it.
+  const finding = (part: string) =>
+    doc?.findings.find((f) => f.part === part)?.condition ?? (past.includes(part) ? "wearing" : null);
 </script>
 
 <svelte:head><title>{doc ? `${doc.house.street}, ${doc.house.place}` : "Stove"} · Grate</title></svelte:head>
@@ -152,6 +156,8 @@
         <h2 id="due" class="text-lg">What is due</h2>
         <DueTasks due={doc.due} />
       </section>
+
+      <FittedParts stoveId={id} onpast={(parts) => (past = parts)} />
 
       <section aria-labelledby="now">
         <h2 id="now" class="mb-1 text-lg">What it should pull</h2>
