@@ -51,6 +51,9 @@ public sealed class HttpRoads(HttpClient client) : IRoads
     public async Task<RoadTimes> BetweenAsync(IEnumerable<RoadPlace> places, CancellationToken cancellation)
     {
         List<RoadPlace> asked = [.. places.Distinct()];
+        // So many have too many ways between them to be asked for, and to be remembered.
+        if (asked.Count > MostPlaces)
+            return new(new Dictionary<(RoadPlace, RoadPlace), double>(), true);
         var pairs = asked.SelectMany(a => asked.Select(b => (From: a, To: b))).ToList();
         var answered = pairs.TrueForAll(_known.ContainsKey) || await AskAsync(asked, cancellation);
         return new(pairs.ToDictionary(p => p, p => _known.TryGetValue(p, out var minutes) ? minutes : Road.Minutes(p.From.Lat, p.From.Lon, p.To.Lat, p.To.Lon)), !answered);
@@ -58,7 +61,7 @@ public sealed class HttpRoads(HttpClient client) : IRoads
 
     private async Task<bool> AskAsync(List<RoadPlace> places, CancellationToken cancellation)
     {
-        if (client.BaseAddress is null || places.Count > MostPlaces)
+        if (client.BaseAddress is null)
             return false;
         try
         {

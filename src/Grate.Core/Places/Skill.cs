@@ -46,13 +46,16 @@ public static class Skills
     /// <param name="needed">What the stove asks for.</param>
     public static string? Lacks(string name, IReadOnlyCollection<string> has, IEnumerable<Skill> needed)
     {
-        var lacking = needed.Where(s => !has.Contains(Word.Of(s))).Select(s => s switch
-        {
-            Skill.Roof => "work on the roof",
-            Skill.Liner => "steel liners",
-            Skill.MasonryHeater => "masonry heaters",
-            _ => "catalytic combustors",
-        }).ToList();
+        var lacking = needed.Where(s => !has.Contains(Word.Of(s))).Select(Named).ToList();
         return lacking.Count > 0 ? $"{name} {(name.Contains(" and ", StringComparison.Ordinal) ? "are" : "is")} not down for {string.Join(" and ", lacking)}." : null;
     }
+
+    /// <summary>What somebody is down for.</summary>
+    public static string Named(Skill skill) => skill switch
+    {
+        Skill.Roof => "work on the roof",
+        Skill.Liner => "steel liners",
+        Skill.MasonryHeater => "masonry heaters",
+        _ => "catalytic combustors",
+    };
 }

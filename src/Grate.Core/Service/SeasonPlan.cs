@@ -58,8 +58,8 @@ public sealed record SeasonPlan(IReadOnlyList<SeasonBrick> Bricks, IReadOnlyList
         var planned = PastDate(problem, weeks);
         if (without.Stoves > planned.Stoves || without.Weeks > planned.Weeks)
             said.Add(Weight.Hint, Say("If nothing is pulled forward, ", Computed($"{without.Stoves}"), $" {(without.Stoves == 1 ? "stove is" : "stoves are")} past {(without.Stoves == 1 ? "its" : "their")} date, the worst by {without.Weeks} weeks, at {problem.DriveMin(asItComes) / 60:0} h of driving; so planned {planned.Stoves}."));
-        foreach (var group in problem.Visits.Where((_, i) => weeks[i] is null).GroupBy(v => string.Join(" and ", v.Needs.Where(n => !problem.Hands.Any(h => h.Can([n]))).Select(n => Word.Of(n).Replace('-', ' ')))))
-            said.Add(Weight.RuledOut, Say($"{Visits(group.Count())} {(group.Count() == 1 ? "has" : "have")} no week: {(group.Key.Length > 0 ? $"nobody who goes out is down for {group.Key}" : "no hours are left within reach")}."));
+        foreach (var group in problem.Visits.Where((_, i) => weeks[i] is null).GroupBy(v => Nobody(problem, v)))
+            said.Add(Weight.RuledOut, Say($"{Visits(group.Count())} {(group.Count() == 1 ? "has" : "have")} no week: {group.Key}."));
         var minutes = late.Sum(v => v.Visit.Minutes) + problem.Visits.Where((v, i) => weeks[i] is null).Sum(v => v.Minutes);
         if (minutes > 0)
         {
@@ -71,6 +71,9 @@ public sealed record SeasonPlan(IReadOnlyList<SeasonBrick> Bricks, IReadOnlyList
         said.Add(Weight.Hint, Say(cost <= bound * 1.0005 + 1 ? "No plan is cheaper." : $"No plan is cheaper by more than {100 * (1 - bound / cost):0.#} %."));
         return said.InOrder();
     }
+
+    private static string Nobody(SeasonProblem problem, SeasonVisit visit) => problem.Hands.Count == 0 ? "nobody goes out"
+        : problem.Hands.Any(h => h.Can(visit.Needs)) ? "no hours are left within reach" : $"nobody who goes out is down for {string.Join(" and ", visit.Needs.Select(Skills.Named))}";
 
     private static string Visits(int count) => $"{count} {(count == 1 ? "visit" : "visits")}";
 

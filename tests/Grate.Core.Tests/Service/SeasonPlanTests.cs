@@ -138,10 +138,13 @@ public class SeasonPlanTests
         Assert.Equal("1 of 1 visit has its week: 0 earlier than wanted, 0 later; 0 h of driving to towns. No plan is cheaper.", Read(Plan(Problem([Visit(3)], 52, 1, null, Hand(600, 52)))));
         // Nobody goes out.
         var alone = Read(Plan(Problem([Visit(3), Visit(4)], 52, 1, _home)));
-        Assert.Contains("2 visits have no week: no hours are left within reach.", alone);
+        Assert.Contains("2 visits have no week: nobody goes out.", alone);
         Assert.Contains("To have all in time takes at least 2 h more at once; no hour before it is free.", alone);
         // Nobody knows heaters.
-        Assert.Contains("1 visit has no week: nobody who goes out is down for masonry heater.", Read(Plan(Problem([Visit(3, needs: Skill.MasonryHeater)], 52, 1, _home, Hand(600, 52, "roof")))));
+        Assert.Contains("1 visit has no week: nobody who goes out is down for masonry heaters.", Read(Plan(Problem([Visit(3, needs: Skill.MasonryHeater)], 52, 1, _home, Hand(600, 52, "roof")))));
+        // Each is known to somebody, both to nobody.
+        Assert.Contains("nobody who goes out is down for work on the roof and masonry heaters.", Read(Plan(Problem([Visit(3, needs: [Skill.Roof, Skill.MasonryHeater])], 52, 1, _home, Hand(600, 52, "roof"), Hand(600, 52, "masonry-heater")))));
+        Assert.Contains("1 visit has no week: no hours are left within reach.", Read(Plan(Problem([Visit(3, minutes: 90)], 52, 1, _home, Hand(0, 52)))));
         // A rush: ten hours wanted in one week of two.
         var rush = Plan(Problem([.. Enumerable.Range(0, 10).Select(_ => Visit(10, 8, 0))], 52, 1, null, Hand(120, 52)));
         Assert.Equal(10, rush.Bricks.Count);

@@ -8,7 +8,9 @@
 
 {#if whatIfs.length}
   <h3 class="mt-3">What would move the date</h3>
-  <div class="overflow-x-auto">
+  <!-- On a phone it is moved sideways, by keys too. -->
+  <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+  <div class="overflow-x-auto" role="region" aria-label="What would move the date" tabindex="0">
     <table class="table-sm table">
       <thead><tr><th>Change</th><th>Growth</th><th>Next sweep</th><th>Limit, ordinary to bad year</th></tr></thead>
       <tbody>
