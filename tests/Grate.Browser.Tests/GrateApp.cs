@@ -140,7 +140,7 @@ public sealed class GrateApp : IDisposable
         _server.OutputDataReceived += (_, line) => _printed.Enqueue(line.Data ?? "");
         _server.BeginOutputReadLine();
         using var client = new HttpClient { BaseAddress = new Uri(Address) };
-        for (var i = 0; i < 240; i++)
+        for (var i = 0; i < 480; i++)
         {
             try
             {
@@ -153,7 +153,7 @@ public sealed class GrateApp : IDisposable
             }
             Thread.Sleep(250);
         }
-        throw new InvalidOperationException("The server did not answer within a minute.");
+        throw new InvalidOperationException("The server did not answer within two minutes.");
     }
 
     /// <summary>Ends the server as a crash would.</summary>

@@ -54,10 +54,10 @@ public sealed record SeasonPlan(IReadOnlyList<SeasonBrick> Bricks, IReadOnlyList
         var placed = problem.Visits.Select((v, i) => (Visit: v, Week: weeks[i])).Where(v => v.Week is not null).ToList();
         var (early, late) = (placed.Count(v => v.Week < problem.Wanted(v.Visit)), placed.Where(v => v.Week > problem.Wanted(v.Visit)).ToList());
         said.Add(Weight.Verdict, Say(Computed($"{placed.Count}"), $" of {Visits(problem.Visits.Count)} {(placed.Count == 1 ? "has its week" : "have their week")}: {early} earlier than wanted, {late.Count} later; {problem.DriveMin(weeks) / 60:0} h of driving to towns."));
-        var (asItComes, without) = (problem.AsItComes(), PastDate(problem, problem.AsItComes()));
-        var planned = PastDate(problem, weeks);
+        var asItComes = problem.AsItComes();
+        var (without, planned) = (PastDate(problem, asItComes), PastDate(problem, weeks));
         if (without.Stoves > planned.Stoves || without.Weeks > planned.Weeks)
-            said.Add(Weight.Hint, Say("If nothing is pulled forward, ", Computed($"{without.Stoves}"), $" {(without.Stoves == 1 ? "stove is" : "stoves are")} past {(without.Stoves == 1 ? "its" : "their")} date, the worst by {without.Weeks} weeks, at {problem.DriveMin(asItComes) / 60:0} h of driving; so planned {planned.Stoves}."));
+            said.Add(Weight.Hint, Say("If nothing is pulled forward, ", Computed($"{without.Stoves}"), $" {(without.Stoves == 1 ? "stove is" : "stoves are")} past {(without.Stoves == 1 ? "its" : "their")} date, the worst by {without.Weeks} {(without.Weeks == 1 ? "week" : "weeks")}, at {problem.DriveMin(asItComes) / 60:0} h of driving; so planned {planned.Stoves}."));
         foreach (var group in problem.Visits.Where((_, i) => weeks[i] is null).GroupBy(v => Nobody(problem, v)))
             said.Add(Weight.RuledOut, Say($"{Visits(group.Count())} {(group.Count() == 1 ? "has" : "have")} no week: {group.Key}."));
         var minutes = late.Sum(v => v.Visit.Minutes) + problem.Visits.Where((v, i) => weeks[i] is null).Sum(v => v.Minutes);

@@ -200,6 +200,8 @@ public sealed class SeasonPlanDesk(SeasonPlanStore seasons, FirmStore firms, Per
         async Task<PlacedBrick> PlaceAsync(BrickLine brick)
         {
             PlacedBrick Not(string why) => new(brick.ApplianceId, brick.Street, null, why);
+            if (brick.Number > 1)
+                return Not("It comes after the stove's visit before it: that one is taken first, this one when it is done.");
             if (slots.Find(new(brick.Latitude, brick.Longitude, brick.Minutes, brick.Needs, brick.Wishes)) is not { } time)
                 return Not(days.Count == 0 ? "The week is over." : "No time is left in this week that suits the household, the stove and the light.");
             var (day, at) = (DateOnly.FromDateTime(time.Start), TimeOnly.FromDateTime(time.Start));
@@ -212,7 +214,7 @@ public sealed class SeasonPlanDesk(SeasonPlanStore seasons, FirmStore firms, Per
             if (state != PlanState.Planned)
                 return Not(state switch
                 {
-                    PlanState.PlannedBefore => "This stove has an open visit already: what is due then is looked at after it.",
+                    PlanState.PlannedBefore => "This stove has an open visit already.",
                     PlanState.Taken => "Somebody took that time in between: accept it again.",
                     _ => "There is no such stove any more.",
                 });
