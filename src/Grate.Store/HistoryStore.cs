@@ -63,6 +63,9 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
         (select coalesce(json_object_agg(t.what, t.value), '{}') from trouble_numbers t)
         """;
 
+    /// <summary>Whether steel liners are in the flue of <c>flue_versions f</c>; takes their constructions as <c>@liners</c>.</summary>
+    internal const string Liner = "exists (select from flue_segments g where g.version_id = f.id and g.construction = any(@liners)) as liner";
+
     /// <summary>A customer of <c>customers c</c> as JSON.</summary>
     internal const string CustomerJson = "json_build_object('id', c.id, 'name', c.name, 'phone', c.phone, 'email', c.email, 'note', c.note, 'contacts', c.contacts, 'language', c.language, 'wish', c.wish)";
 

@@ -103,8 +103,8 @@ public sealed class PlanStore(NpgsqlDataSource database)
     public async Task<PlanSituation?> SituationAsync(Guid stoveId, Guid[] people, DateOnly day)
     {
         await using var connection = await database.OpenConnectionAsync();
-        return await connection.QuerySingleOrDefaultAsync<LookedAt>("""
-            select c.wish::text as wish, a.kind, a.combustor, exists (select from flue_segments g where g.version_id = f.id and g.construction = any(@liners)) as liner, f.screen,
+        return await connection.QuerySingleOrDefaultAsync<LookedAt>($"""
+            select c.wish::text as wish, a.kind, a.combustor, {HistoryStore.Liner}, f.screen,
                 (select coalesce(json_agg(json_build_object('name', p.name, 'lastDay', e.last_day, 'why', e.why) order by p.name), '[]') from absences e join people p on p.id = e.person_id
                     where e.person_id = any(@people) and @day between e.first_day and e.last_day)::text as away,
                 (select coalesce(json_agg(json_build_object('name', p.name, 'skills', p.skills) order by p.name), '[]') from people p where p.id = any(@people))::text as goers

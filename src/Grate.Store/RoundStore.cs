@@ -43,12 +43,12 @@ public sealed class RoundStore(NpgsqlDataSource database)
     {
         var (from, before) = firm.Span(day);
         await using var connection = await database.OpenConnectionAsync();
-        return [.. (await connection.QueryAsync<Row>("""
+        return [.. (await connection.QueryAsync<Row>($"""
             select v.id as visit_id, s.street, s.place, s.latitude, s.longitude, v.technician_id, v.planned_start, v.planned_end,
                    exists (select from visit_links l where l.visit_id = v.id) as told,
                    v.state <> 'open' or cardinality(v.helpers) > 0 or exists (select from visit_steps x where x.visit_id = v.id and x.status = 'done') as stands,
                    exists (select from calls k where k.visit_id = v.id and k.urgent) as urgent, c.wish::text as wish, a.kind, a.combustor,
-                   exists (select from flue_segments g where g.version_id = f.id and g.construction = any(@liners)) as liner, f.screen,
+                   {HistoryStore.Liner}, f.screen,
                    v.plan_version, c.name as customer, c.phone, c.note as access, a.model, v.purpose, v.state
             from visits v join flue_versions f on f.id = v.flue_version_id join appliances a on a.id = v.appliance_id
             join sites s on s.id = a.site_id join customers c on c.id = s.customer_id

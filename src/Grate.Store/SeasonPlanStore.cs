@@ -40,8 +40,6 @@ public sealed class SeasonPlanStore(NpgsqlDataSource database)
 
     private const string Newest = "join lateral (select f.id, f.screen from flue_versions f where f.appliance_id = a.id order by f.number desc limit 1) f on true";
 
-    private const string Liner = "exists (select from flue_segments g where g.version_id = f.id and g.construction = any(@liners)) as liner";
-
     private static readonly string[] _liners = [.. Skills.Liners];
 
     // The first visit of a stove that has an open one is planned already.
@@ -52,7 +50,7 @@ public sealed class SeasonPlanStore(NpgsqlDataSource database)
     {
         await using var connection = await database.OpenConnectionAsync();
         return [.. (await connection.QueryAsync<DueRow>($"""
-            select d.appliance_id, d.number, d.earliest, d.by_day, d.latest, d.urgent, d.minutes, w.wood_kg, s.place, s.latitude, s.longitude, a.kind, a.combustor, {Liner}, f.screen
+            select d.appliance_id, d.number, d.earliest, d.by_day, d.latest, d.urgent, d.minutes, w.wood_kg, s.place, s.latitude, s.longitude, a.kind, a.combustor, {HistoryStore.Liner}, f.screen
             from due_visits d join due_stoves w on w.appliance_id = d.appliance_id join appliances a on a.id = d.appliance_id join sites s on s.id = a.site_id {Newest}
             where {Unplanned} and d.by_day < @end order by d.by_day, d.appliance_id, d.number
             """, new { end, liners = _liners }, commandTimeout: 120))
@@ -121,7 +119,7 @@ public sealed class SeasonPlanStore(NpgsqlDataSource database)
         await using var connection = await database.OpenConnectionAsync();
         return [.. await connection.QueryAsync<BrickLine>($"""
             select b.appliance_id, b.number, b.monday, b.weeks_off, b.price_min, d.by_day, d.urgent, d.minutes, d.tasks::text as tasks, w.wood_kg, c.name as customer, c.email, s.street, s.place, s.latitude, s.longitude,
-                   a.kind, a.combustor, {Liner}, f.screen, c.wish::text as wish
+                   a.kind, a.combustor, {HistoryStore.Liner}, f.screen, c.wish::text as wish
             from season_bricks b join due_visits d on d.appliance_id = b.appliance_id and d.number = b.number join due_stoves w on w.appliance_id = b.appliance_id
             join appliances a on a.id = b.appliance_id join sites s on s.id = a.site_id join customers c on c.id = s.customer_id {Newest}
             where b.monday = @monday and {Unplanned} order by d.urgent desc, s.place, s.street, b.appliance_id limit @MostBricks

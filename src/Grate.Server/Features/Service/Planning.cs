@@ -1,4 +1,6 @@
 using Grate.Core;
+using Grate.Core.Service;
+using Grate.Core.Visits;
 using Grate.Server.Features.Stock;
 using Grate.Server.Features.Visits;
 using Grate.Store;
@@ -63,6 +65,18 @@ internal static class Planning
         PlanState.PlannedBefore => TypedResults.Problem(statusCode: 409, title: "This stove has an open visit already."),
         _ => TypedResults.Problem(statusCode: 409, title: "The technician has another visit then. Take the next free time."),
     };
+
+    /// <summary>A visit for what is due: all steps for an inspection or where nothing is, else those that its tasks need.</summary>
+    /// <param name="id">UUIDv7.</param>
+    /// <param name="stoveId">The stove.</param>
+    /// <param name="technicianId">Who goes.</param>
+    /// <param name="start">UTC.</param>
+    /// <param name="minutes">How long.</param>
+    /// <param name="tasks">What is due.</param>
+    /// <param name="rules">The rules of what is due.</param>
+    public static VisitPlan ForDue(Guid id, Guid stoveId, Guid technicianId, DateTimeOffset start, int minutes, IReadOnlyList<DueTask> tasks, Due rules) =>
+        new(id, stoveId, technicianId, start, start.AddMinutes(minutes), rules.PurposeOf(tasks), tasks.Count == 0 || tasks.Any(t => t.Kind == DueKind.Inspection),
+            [.. VisitSteps.All.Select(s => s.Code).Except(rules.StepsFor(tasks))], "not due at this visit");
 
     /// <summary>Refuses a day that is over or too far away, and a visit that is too short or too long.</summary>
     public static void CheckTime(DateOnly day, int minutes, DateOnly today, EntryErrors errors)

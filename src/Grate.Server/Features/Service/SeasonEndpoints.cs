@@ -69,7 +69,6 @@ public sealed record PlanEntry(Guid Id, Guid ApplianceId, Guid TechnicianId, Dat
 public static class SeasonEndpoints
 {
     private const int WeeksShown = 52;
-    private const string NotDue = "not due at this visit";
 
     private static readonly string[] _columns =
         ["by", "earliest", "latest", "urgent", "customer", "phone", "street", "place", "stove", "tasks", "why", "minutes", "wood_kg", "last_technician", "stove_id"];
@@ -184,11 +183,7 @@ public static class SeasonEndpoints
         if (user.IsInRole("technician") && entry.TechnicianId != user.PersonId())
             return TypedResults.Problem(statusCode: 403, title: "You plan your own visits; the office and the owner plan everybody's.");
         var tasks = await due.VisitsAsync(entry.ApplianceId) is [var first, ..] ? first : [];
-        var needed = rules.StepsFor(tasks);
-        var start = firm.At(entry.Day, entry.Time);
-        return Planning.Answer(await visits.PlanAsync(new VisitPlan(entry.Id, entry.ApplianceId, entry.TechnicianId, start, start.AddMinutes(entry.Minutes), rules.PurposeOf(tasks),
-            tasks.Count == 0 || tasks.Any(t => t.Kind == DueKind.Inspection), [.. VisitSteps.All.Select(s => s.Code).Except(needed)], NotDue),
-            user.PersonId(), clock.GetUtcNow()));
+        return Planning.Answer(await visits.PlanAsync(Planning.ForDue(entry.Id, entry.ApplianceId, entry.TechnicianId, firm.At(entry.Day, entry.Time), entry.Minutes, tasks, rules), user.PersonId(), clock.GetUtcNow()));
     }
 
     private static string Day(DateOnly day) => day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);

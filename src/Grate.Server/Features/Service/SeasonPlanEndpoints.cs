@@ -1,7 +1,6 @@
 using System.Security.Claims;
 using Grate.Core;
 using Grate.Core.Service;
-using Grate.Core.Visits;
 using Grate.Server.Access;
 using Grate.Instruments;
 using Grate.Store;
@@ -77,7 +76,6 @@ public sealed class SeasonPlanDesk(SeasonPlanStore seasons, FirmStore firms, Per
     Due rules, ISeasonSolver solver, IRoads roads, TimeProvider clock, IHostApplicationLifetime life, ILogger<SeasonPlanDesk> log)
 {
     private const int WeeksPlanned = 52;
-    private const string NotDue = "not due at this visit";
 
     private readonly Lock _gate = new();
     private CancellationTokenSource? _run;
@@ -207,9 +205,7 @@ public sealed class SeasonPlanDesk(SeasonPlanStore seasons, FirmStore firms, Per
             var (day, at) = (DateOnly.FromDateTime(time.Start), TimeOnly.FromDateTime(time.Start));
             if (wanting.Contains(brick.ApplianceId) && await parts.MissingAsync(brick.ApplianceId, day) is { } missing)
                 return Not(missing);
-            var (tasks, start) = (DueKeeper.TasksOf(brick.Tasks), firm.At(day, at));
-            var visit = new VisitPlan(Guid.CreateVersion7(), brick.ApplianceId, time.TechnicianId, start, start.AddMinutes(brick.Minutes), rules.PurposeOf(tasks), tasks.Any(t => t.Kind == DueKind.Inspection),
-                [.. VisitSteps.All.Select(s => s.Code).Except(rules.StepsFor(tasks))], NotDue);
+            var visit = Planning.ForDue(Guid.CreateVersion7(), brick.ApplianceId, time.TechnicianId, firm.At(day, at), brick.Minutes, DueKeeper.TasksOf(brick.Tasks), rules);
             var state = await visits.PlanAsync(visit, by, now);
             if (state != PlanState.Planned)
                 return Not(state switch
