@@ -37,8 +37,12 @@ public interface IRoads
 
 /// <summary>A road service over HTTP (POST /roads), remembered; its failure is survived with the plain rule.</summary>
 /// <param name="client">Speaks to the service; without a base address the plain rule stands alone.</param>
-public sealed class HttpRoads(HttpClient client) : IRoads
+/// <param name="clock">Tells how long a service that failed is left alone.</param>
+public sealed class HttpRoads(HttpClient client, TimeProvider clock) : IRoads
 {
+    /// <summary>A service that failed is not asked again for so long: nobody waits for it on every page.</summary>
+    public static readonly TimeSpan LeftAlone = TimeSpan.FromSeconds(30);
+
     /// <summary>Most places that are asked at once.</summary>
     public const int MostPlaces = 200;
 
@@ -46,6 +50,9 @@ public sealed class HttpRoads(HttpClient client) : IRoads
     private const double LongestMin = 24 * 60;
 
     private readonly ConcurrentDictionary<(RoadPlace, RoadPlace), double> _known = new();
+
+    // Of the clock's stamps; 0 while it never failed.
+    private long _failedAt;
 
     /// <inheritdoc/>
     public async Task<RoadTimes> BetweenAsync(IEnumerable<RoadPlace> places, CancellationToken cancellation)
@@ -61,8 +68,16 @@ public sealed class HttpRoads(HttpClient client) : IRoads
 
     private async Task<bool> AskAsync(List<RoadPlace> places, CancellationToken cancellation)
     {
-        if (client.BaseAddress is null)
+        var failed = Interlocked.Read(ref _failedAt);
+        if (client.BaseAddress is null || (failed != 0 && clock.GetElapsedTime(failed) < LeftAlone))
             return false;
+        var answered = await ReadAsync(places, cancellation);
+        Interlocked.Exchange(ref _failedAt, answered ? 0 : clock.GetTimestamp());
+        return answered;
+    }
+
+    private async Task<bool> ReadAsync(List<RoadPlace> places, CancellationToken cancellation)
+    {
         try
         {
             using var response = await client.PostAsJsonAsync("roads", new RoadQuestion(places), cancellation);

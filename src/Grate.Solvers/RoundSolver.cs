@@ -1,3 +1,4 @@
+using System.Diagnostics;
 using System.Numerics;
 using Grate.Core.Service;
 
@@ -12,9 +13,9 @@ public sealed class RoundSolver : IRoundSolver
     private const int MostExact = 11;
 
     /// <inheritdoc/>
-    public RoundPlan Solve(RoundProblem problem, TimeSpan time) => problem.Stops.Count == 0 || problem.Vans.Count == 0
+    public RoundPlan Solve(RoundProblem problem, TimeSpan time, Action<RoundProgress>? progress = null, CancellationToken halt = default) => problem.Stops.Count == 0 || problem.Vans.Count == 0
         ? new([.. problem.Vans.Select(_ => (IReadOnlyList<int>)[])], true)
-        : problem.Stops.Count <= MostExact ? RoundByOrders.Solve(problem) : new RoundByRebuilding(problem).Solve(time);
+        : problem.Stops.Count <= MostExact ? RoundByOrders.Solve(problem) : new RoundByRebuilding(problem).Solve(time, progress, halt);
 }
 
 /// <summary>Every order of every set of stops, van by van; then the best way to share the sets out.</summary>
@@ -115,7 +116,7 @@ internal static class RoundByOrders
                 var door = from.Time + drive;
                 if (eatThere)
                     door = RoundProblem.AfterLunch(of.Lunch!, door);
-                var start = double.IsNaN(door) ? door : problem.Begin(stop, door);
+                var start = double.IsNaN(door) ? door : problem.Begin(van, stop, door);
                 if (double.IsNaN(start) || start + problem.Stops[stop].ServiceMin > of.DayEnd + Same)
                     return;
                 Keep(steps[set | 1 << stop] ??= [], new(stop, from.Fed || eatThere, start + problem.Stops[stop].ServiceMin, from.Cost + drive + RoundProblem.LateCosts * problem.LateOf(stop, start), from));
@@ -149,6 +150,8 @@ internal sealed class RoundByRebuilding(RoundProblem problem)
     private const double UrgentUnplaced = 1e9, Unplaced = 1e6, VanGoes = 1e-4, Same = 1e-9;
     private const int MostOut = 14, Patience = 400;
 
+    private static readonly TimeSpan _tell = TimeSpan.FromMilliseconds(250);
+
     private readonly Random _chance = new(1);
 
     private sealed class Plan(List<int>[] orders, double[] costs, List<int> left)
@@ -163,20 +166,27 @@ internal sealed class RoundByRebuilding(RoundProblem problem)
     }
 
     /// <summary>The best plan that was found; not proven.</summary>
-    public RoundPlan Solve(TimeSpan time)
+    public RoundPlan Solve(TimeSpan time, Action<RoundProgress>? progress, CancellationToken halt)
     {
-        var end = DateTime.UtcNow + time;
-        var now = new Plan([.. problem.Vans.Select(_ => new List<int>())], new double[problem.Vans.Count], [.. Enumerable.Range(0, problem.Stops.Count)]);
-        PutBack(now, 0);
+        var (clock, told) = (Stopwatch.StartNew(), TimeSpan.Zero);
+        var now = From([.. problem.Vans.Select(_ => (IReadOnlyList<int>)[])]);
+        if (problem.Start is { } start && From(start) is var kept && CostOf(kept) < CostOf(now))
+            now = kept;
         var (best, bestCost, cost) = (now.Copy(), CostOf(now), CostOf(now));
-        for (var (tries, since) = (0, 0); DateTime.UtcNow < end; tries++)
+        for (var (tries, since) = (0, 0); clock.Elapsed < time && !halt.IsCancellationRequested; tries++)
         {
+            var done = clock.Elapsed / time;
+            if (progress is not null && clock.Elapsed >= told)
+            {
+                progress(new(done, problem.DriveOf(best.Orders), best.Left.Count));
+                told = clock.Elapsed + _tell;
+            }
             var next = now.Copy();
             TakeOut(next);
             PutBack(next, tries % 3 == 0 ? 0 : 0.15);
             var nextCost = CostOf(next);
             // A little worse is borne, the less the later it is.
-            var borne = 0.02 * Math.Max(0, (end - DateTime.UtcNow) / time) * (bestCost % Unplaced);
+            var borne = 0.02 * Math.Max(0, 1 - done) * (bestCost % Unplaced);
             if (nextCost < cost + borne * _chance.NextDouble())
                 (now, cost) = (next, nextCost);
             if (nextCost < bestCost - Same)
@@ -185,6 +195,15 @@ internal sealed class RoundByRebuilding(RoundProblem problem)
                 (now, cost, since) = (best.Copy(), bestCost, 0);
         }
         return new(best.Orders, false);
+    }
+
+    // What can be driven of some orders, and the rest where it costs least.
+    private Plan From(IReadOnlyList<IReadOnlyList<int>> orders)
+    {
+        List<int>[] driven = [.. orders.Select((o, v) => o.Count > 0 && problem.Best(v, o) is not null ? [.. o] : new List<int>())];
+        var plan = new Plan(driven, [.. driven.Select((o, v) => o.Count == 0 ? 0 : problem.Best(v, o)!.Value.Cost)], [.. Enumerable.Range(0, problem.Stops.Count).Except(driven.SelectMany(o => o))]);
+        PutBack(plan, 0);
+        return plan;
     }
 
     private double CostOf(Plan plan) => plan.Costs.Sum() + plan.Left.Sum(s => Unplaced + (problem.Stops[s].Urgent ? UrgentUnplaced : 0)) + VanGoes * plan.Orders.Count(o => o.Count > 0);
@@ -259,6 +278,8 @@ internal sealed class RoundByRebuilding(RoundProblem problem)
 
     private (double Cost, int At) Cheapest(Plan plan, int van, int stop, double noise)
     {
+        if (!problem.Takes(van, stop))
+            return (double.PositiveInfinity, 0);
         var order = plan.Orders[van];
         var (best, place) = (double.PositiveInfinity, 0);
         for (var at = 0; at <= order.Count; at++)

@@ -6,15 +6,15 @@ using Npgsql;
 namespace Grate.Store;
 
 /// <summary>A visit of a day as its round needs it.</summary>
+/// <param name="Day">Its day at the firm's place.</param>
 /// <param name="Visit">As the round sees it; times at the firm's place.</param>
-/// <param name="PlanVersion">Version of its plan.</param>
 /// <param name="Customer">Whose.</param>
 /// <param name="Phone">Their number.</param>
 /// <param name="Access">How to get in.</param>
 /// <param name="Model">The stove.</param>
 /// <param name="Purpose">What for.</param>
 /// <param name="State">open or signed.</param>
-public sealed record RoundVisit(DayVisit Visit, int PlanVersion, string Customer, string Phone, string Access, string Model, string Purpose, string State);
+public sealed record RoundVisit(DateOnly Day, DayVisit Visit, string Customer, string Phone, string Access, string Model, string Purpose, string State);
 
 /// <summary>A visit's plan as a better round has it.</summary>
 /// <param name="VisitId">The visit.</param>
@@ -30,34 +30,43 @@ public sealed record RoundMove(Guid VisitId, int BaseVersion, Guid TechnicianId,
 /// <param name="BaseVersion">Version of the plan that was looked at.</param>
 public sealed record LooseVisit(Guid VisitId, int BaseVersion);
 
-/// <summary>A day's round: its visits, and all of its moves at once.</summary>
+/// <summary>Rounds: the visits of their days, and all of their moves at once.</summary>
 public sealed class RoundStore(NpgsqlDataSource database)
 {
-    private sealed record Row(Guid VisitId, string Street, string Place, double Latitude, double Longitude, Guid TechnicianId, DateTimeOffset PlannedStart, DateTimeOffset PlannedEnd, bool Told, bool Stands, bool Urgent, string Wish,
-        string Kind, bool Combustor, bool Liner, bool Screen, int PlanVersion, string Customer, string Phone, string Access, string Model, string Purpose, string State);
+    private sealed record Row(Guid VisitId, int PlanVersion, string Street, string Place, double Latitude, double Longitude, Guid TechnicianId, DateTimeOffset PlannedStart, DateTimeOffset PlannedEnd, bool Told, bool Stands, bool Urgent, string Wish,
+        string Kind, bool Combustor, bool Liner, bool Screen, Guid[] Helpers, Guid ApplianceId, string Customer, string Phone, string Access, string Model, string Purpose, string State);
 
     private sealed record Locked(Guid Id, int PlanVersion, string State, bool Begun);
 
-    /// <summary>Visits of a day in order of time.</summary>
-    public async Task<IReadOnlyList<RoundVisit>> DayAsync(Firm firm, DateOnly day)
+    /// <summary>Visits of some days in order of time.</summary>
+    /// <param name="firm">Whose days.</param>
+    /// <param name="first">The first day.</param>
+    /// <param name="last">And the last.</param>
+    /// <param name="wanting">Stoves that want parts.</param>
+    public Task<IReadOnlyList<RoundVisit>> BetweenAsync(Firm firm, DateOnly first, DateOnly last, IReadOnlySet<Guid> wanting) =>
+        ReadAsync(firm, "v.planned_start >= @from and v.planned_start < @before", new { firm.Span(first).From, firm.Span(last).Before, liners = Skills.Liners.ToArray() }, wanting);
+
+    /// <summary>Some visits.</summary>
+    public Task<IReadOnlyList<RoundVisit>> OfAsync(Firm firm, IReadOnlyList<Guid> ids) => ReadAsync(firm, "v.id = any(@ids)", new { ids, liners = Skills.Liners.ToArray() }, new HashSet<Guid>());
+
+    private async Task<IReadOnlyList<RoundVisit>> ReadAsync(Firm firm, string which, object asked, IReadOnlySet<Guid> wanting)
     {
-        var (from, before) = firm.Span(day);
         await using var connection = await database.OpenConnectionAsync();
         return [.. (await connection.QueryAsync<Row>($"""
-            select v.id as visit_id, s.street, s.place, s.latitude, s.longitude, v.technician_id, v.planned_start, v.planned_end,
+            select v.id as visit_id, v.plan_version, s.street, s.place, s.latitude, s.longitude, v.technician_id, v.planned_start, v.planned_end,
                    exists (select from visit_links l where l.visit_id = v.id) as told,
-                   v.state <> 'open' or cardinality(v.helpers) > 0 or exists (select from visit_steps x where x.visit_id = v.id and x.status = 'done') as stands,
+                   v.state <> 'open' or exists (select from visit_steps x where x.visit_id = v.id and x.status = 'done') as stands,
                    exists (select from calls k where k.visit_id = v.id and k.urgent) as urgent, c.wish::text as wish, a.kind, a.combustor,
                    {HistoryStore.Liner}, f.screen,
-                   v.plan_version, c.name as customer, c.phone, c.note as access, a.model, v.purpose, v.state
+                   v.helpers, a.id as appliance_id, c.name as customer, c.phone, c.note as access, a.model, v.purpose, v.state
             from visits v join flue_versions f on f.id = v.flue_version_id join appliances a on a.id = v.appliance_id
             join sites s on s.id = a.site_id join customers c on c.id = s.customer_id
-            where v.planned_start >= @from and v.planned_start < @before and v.state <> 'cancelled'
+            where {which} and v.state <> 'cancelled'
             order by v.planned_start, v.id
-            """, new { from, before, liners = Skills.Liners.ToArray() })).Select(r => new RoundVisit(
-                new(r.VisitId, r.Street, r.Place, r.Latitude, r.Longitude, r.TechnicianId, firm.Time(r.PlannedStart).ToTimeSpan().TotalMinutes, (r.PlannedEnd - r.PlannedStart).TotalMinutes, r.Told, r.Stands, r.Urgent,
-                    [.. Skills.Of(r.Kind, r.Combustor, r.Liner, r.Screen)], JsonSerializer.Deserialize<VisitWish>(r.Wish, HistoryStore.Json)!),
-                r.PlanVersion, r.Customer, r.Phone, r.Access, r.Model, r.Purpose, r.State))];
+            """, asked)).Select(r => new RoundVisit(firm.Day(r.PlannedStart),
+                new(r.VisitId, r.PlanVersion, r.Street, r.Place, r.Latitude, r.Longitude, r.TechnicianId, firm.Time(r.PlannedStart).ToTimeSpan().TotalMinutes, (r.PlannedEnd - r.PlannedStart).TotalMinutes, r.Told, r.Stands, r.Urgent,
+                    [.. Skills.Of(r.Kind, r.Combustor, r.Liner, r.Screen)], JsonSerializer.Deserialize<VisitWish>(r.Wish, HistoryStore.Json)!, r.Helpers, wanting.Contains(r.ApplianceId)),
+                r.Customer, r.Phone, r.Access, r.Model, r.Purpose, r.State))];
     }
 
     /// <summary>Moves several visits at once, each into the place that another leaves too, and takes those without a place off the day, onto the list of what waits: all or none.</summary>

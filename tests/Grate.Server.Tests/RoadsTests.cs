@@ -22,10 +22,20 @@ public class RoadsTests
         }
     }
 
-    private static (HttpRoads Roads, Service Service) Over(Func<RoadQuestion, HttpResponseMessage> answer)
+    // A clock that goes on by hand.
+    private sealed class Hand : TimeProvider
     {
-        var service = new Service(answer);
-        return (new HttpRoads(new HttpClient(service) { BaseAddress = new Uri("http://127.0.0.1:1/") }), service);
+        public TimeSpan On { get; set; } = TimeSpan.FromHours(1);
+
+        public override long TimestampFrequency => TimeSpan.TicksPerSecond;
+
+        public override long GetTimestamp() => On.Ticks;
+    }
+
+    private static (HttpRoads Roads, Service Service, Hand Clock) Over(Func<RoadQuestion, HttpResponseMessage> answer)
+    {
+        var (service, clock) = (new Service(answer), new Hand());
+        return (new HttpRoads(new HttpClient(service) { BaseAddress = new Uri("http://127.0.0.1:1/") }, clock), service, clock);
     }
 
     private static HttpResponseMessage Json(object body) => new() { Content = JsonContent.Create(body) };
@@ -33,7 +43,7 @@ public class RoadsTests
     [Fact]
     public async Task Minutes_come_from_the_service_and_are_asked_once()
     {
-        var (roads, service) = Over(q => Json(StandInRoads.Of(q)));
+        var (roads, service, _) = Over(q => Json(StandInRoads.Of(q)));
         var times = await roads.BetweenAsync([_sallowby, _fernby, _sallowby], CancellationToken.None);
         Assert.False(times.ByRule);
         // Over the pass it takes nine minutes more than the rule says; there is none within a town, where it is slower.
@@ -48,7 +58,7 @@ public class RoadsTests
     }
 
     [Fact]
-    public async Task A_service_that_fails_or_talks_nonsense_leaves_the_plain_rule_and_is_asked_again()
+    public async Task A_service_that_fails_or_talks_nonsense_leaves_the_plain_rule_and_is_asked_again_after_a_while()
     {
         Func<RoadQuestion, HttpResponseMessage>[] bad =
         [
@@ -57,17 +67,22 @@ public class RoadsTests
         ];
         foreach (var answer in bad)
         {
-            var (roads, service) = Over(answer);
+            var (roads, service, clock) = Over(answer);
             var times = await roads.BetweenAsync([_sallowby, _fernby], CancellationToken.None);
             Assert.True(times.ByRule);
             Assert.Equal(Road.Minutes(_sallowby.Lat, _sallowby.Lon, _fernby.Lat, _fernby.Lon), times.Between(_sallowby.Lat, _sallowby.Lon, _fernby.Lat, _fernby.Lon), 1e-9);
+            // For a while nobody waits for it again.
+            clock.On += HttpRoads.LeftAlone / 2;
+            Assert.True((await roads.BetweenAsync([_sallowby, _fernby], CancellationToken.None)).ByRule);
+            Assert.Equal(1, service.Asked);
+            clock.On += HttpRoads.LeftAlone;
             await roads.BetweenAsync([_sallowby, _fernby], CancellationToken.None);
             Assert.Equal(2, service.Asked);
         }
         // More than it takes at once, or nobody to ask: the rule.
-        var (many, asked) = Over(q => Json(StandInRoads.Of(q)));
+        var (many, asked, _) = Over(q => Json(StandInRoads.Of(q)));
         Assert.True((await many.BetweenAsync(Enumerable.Range(0, HttpRoads.MostPlaces + 1).Select(i => new RoadPlace(47 + i / 1000.0, 10)), CancellationToken.None)).ByRule);
         Assert.Equal(0, asked.Asked);
-        Assert.True((await new HttpRoads(new HttpClient()).BetweenAsync([_sallowby, _fernby], CancellationToken.None)).ByRule);
+        Assert.True((await new HttpRoads(new HttpClient(), new Hand()).BetweenAsync([_sallowby, _fernby], CancellationToken.None)).ByRule);
     }
 }

@@ -84,7 +84,7 @@ public sealed record FirmWays(string Currency, [property: Words(typeof(UnitSyste
     }
 
     /// <summary>Whether the firm works on a day.</summary>
-    public bool WorksOn(DateOnly day) => WorkDays.Contains(Places.WorkDays.Of(day.ToDateTime(TimeOnly.MinValue)));
+    public bool WorksOn(DateOnly day) => WorkDays.Contains(Places.WorkDays.Of(day));
 
     /// <summary>What a time says against the firm's hours; null where it lies in them. Sunday, 09:00: "The firm does not work on a Sunday."</summary>
     /// <param name="start">Local start.</param>

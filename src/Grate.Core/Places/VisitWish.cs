@@ -44,6 +44,9 @@ public sealed record VisitWish([property: Words(typeof(DayPart))] string When = 
         _ => (0, double.PositiveInfinity),
     };
 
+    /// <summary>Whether they can on a day.</summary>
+    public bool On(DateOnly day) => NotOn?.Contains(WorkDays.Of(day)) != true;
+
     /// <summary>What a time says against the wish; null where it suits. Mornings, not Tuesdays, on a Tuesday at 14:00: "They cannot on a Tuesday. They asked for mornings."</summary>
     /// <param name="start">Local start.</param>
     /// <param name="minutes">How long, min.</param>
@@ -51,7 +54,7 @@ public sealed record VisitWish([property: Words(typeof(DayPart))] string When = 
     {
         var part = Word.Find<DayPart>(When) ?? DayPart.Any;
         var missed = (part == DayPart.Mornings && start.AddMinutes(minutes) > start.Date + _one.ToTimeSpan()) || (part == DayPart.Afternoons && TimeOnly.FromDateTime(start) < _noon);
-        string[] said = [.. NotOn?.Contains(WorkDays.Of(start)) == true ? (string[])[$"They cannot on a {start.DayOfWeek}."] : [], .. missed ? (string[])[$"They asked for {Word.Of(part)}."] : [],
+        string[] said = [.. !On(DateOnly.FromDateTime(start)) ? (string[])[$"They cannot on a {start.DayOfWeek}."] : [], .. missed ? (string[])[$"They asked for {Word.Of(part)}."] : [],
             .. ColdFrom > TimeOnly.FromDateTime(start) ? (string[])[$"Their stove is not cold before {ColdFrom:HH:mm}."] : []];
         return said.Length > 0 ? string.Join(" ", said) : null;
     }
@@ -61,5 +64,5 @@ public sealed record VisitWish([property: Words(typeof(DayPart))] string When = 
 internal static class WorkDays
 {
     /// <summary>The word of a day. 3 March 2026: "tuesday".</summary>
-    public static string Of(DateTime day) => Word.Of((WorkDay)(((int)day.DayOfWeek + 6) % 7));
+    public static string Of(DateOnly day) => Word.Of((WorkDay)(((int)day.DayOfWeek + 6) % 7));
 }

@@ -167,15 +167,15 @@ public sealed record RoundAnswer(IReadOnlyList<RoundRoute> Routes, IReadOnlyList
             assumed.Or(null, "daylight[0]", _dayStart);
             assumed.Or(null, "daylight[1]", _dusk);
         }
-        var light = entry.Daylight is [var dawn, var dusk] ? (From: dawn, To: dusk) : (From: _dayStart.Value, To: _dusk.Value);
+        var light = entry.Daylight is [var dawn, var dusk] ? new RoundProblem.DayLight(dawn, dusk) : new(_dayStart.Value, _dusk.Value);
         var minutesPerKm = assumed.Or(entry.RoadFactor, "roadFactor", Road.Winding) / assumed.Or(entry.SpeedKmh, "speedKmh", Road.SpeedKmH) * 60;
         var problem = new RoundProblem(
             [.. stops.Select(s => s.Item).Select(s => new RoundProblem.Job(s.Id!, s.Lat!.Value, s.Lon!.Value, s.ServiceMin!.Value, s.Window?[0] ?? 0, s.Window?[1] ?? double.PositiveInfinity, s.Urgent == true, s.ColdFromMin, s.NeedsDaylight == true))],
             [
                 .. vans.Select(v => (v.Item, v.At)).Select(v => new RoundProblem.Van(v.Item.Id!, v.Item.Start!.Lat!.Value, v.Item.Start.Lon!.Value, (v.Item.End ?? v.Item.Start).Lat!.Value, (v.Item.End ?? v.Item.Start).Lon!.Value,
                     assumed.Or(v.Item.DayStartMin, $"vans[{v.At}].dayStartMin", _dayStart), assumed.Or(v.Item.DayEndMin, $"vans[{v.At}].dayEndMin", _dayEnd),
-                    v.Item.Lunch is { } lunch ? new RoundProblem.Pause(lunch.Window![0], lunch.Window[1], lunch.Minutes!.Value) : null)),
-            ], light.From, light.To, (lat1, lon1, lat2, lon2) => Climate.DistanceKm(lat1, lon1, lat2, lon2) * minutesPerKm, assumed.Or(entry.HardLateMin, "hardLateMin", _hardLate));
+                    v.Item.Lunch is { } lunch ? new RoundProblem.Pause(lunch.Window![0], lunch.Window[1], lunch.Minutes!.Value) : null, light)),
+            ], (lat1, lon1, lat2, lon2) => Climate.DistanceKm(lat1, lon1, lat2, lon2) * minutesPerKm, assumed.Or(entry.HardLateMin, "hardLateMin", _hardLate));
         var plan = solver.Solve(problem, _time);
         var routes = plan.Orders.Select((order, v) => order.Count == 0 ? null : problem.Route(v, order)).OfType<RoundRoute>().ToList();
         var placed = plan.Orders.SelectMany(o => o).ToHashSet();
@@ -208,13 +208,21 @@ public sealed record RoundAnswer(IReadOnlyList<RoundRoute> Routes, IReadOnlyList
     }
 }
 
+/// <summary>How far a search for a round is.</summary>
+/// <param name="Done">Share of its time, 0 to 1.</param>
+/// <param name="DriveMin">Minutes driven in the best plan so far.</param>
+/// <param name="Unplaced">Stops without a place in it.</param>
+public sealed record RoundProgress(double Done, double DriveMin, int Unplaced);
+
 /// <summary>Plans a round.</summary>
 public interface IRoundSolver
 {
     /// <summary>The best orders that were found.</summary>
     /// <param name="problem">The problem.</param>
     /// <param name="time">After so long the best plan so far is taken.</param>
-    RoundPlan Solve(RoundProblem problem, TimeSpan time);
+    /// <param name="progress">Told now and then how far it is; a small day is found at once and tells nothing.</param>
+    /// <param name="halt">Ends it sooner; the best plan so far is taken.</param>
+    RoundPlan Solve(RoundProblem problem, TimeSpan time, Action<RoundProgress>? progress = null, CancellationToken halt = default);
 }
 
 /// <summary>A plan: which stops each van makes, in which order.</summary>

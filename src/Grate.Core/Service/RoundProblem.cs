@@ -1,6 +1,6 @@
 namespace Grate.Core.Service;
 
-/// <summary>A day's stops and vans, and what an order of stops comes to on the clock (handbook 10 section 6). Minutes since local midnight.</summary>
+/// <summary>Stops and vans of a day, or of several, and what an order of stops comes to on the clock (handbook 10 section 6). Minutes since local midnight.</summary>
 public sealed class RoundProblem
 {
     /// <summary>A minute late costs as many minutes of driving.</summary>
@@ -18,8 +18,11 @@ public sealed class RoundProblem
     /// <summary>A pause: when it may begin, and how long it is.</summary>
     public sealed record Pause(double From, double To, double Minutes);
 
-    /// <summary>A van.</summary>
-    public sealed record Van(string Id, double StartLat, double StartLon, double EndLat, double EndLon, double DayStart, double DayEnd, Pause? Lunch)
+    /// <summary>Sunrise and sunset.</summary>
+    public readonly record struct DayLight(double Dawn, double Dusk);
+
+    /// <summary>A van on a day, which may be another one than that of the other vans.</summary>
+    public sealed record Van(string Id, double StartLat, double StartLon, double EndLat, double EndLon, double DayStart, double DayEnd, Pause? Lunch, DayLight Light)
     {
         /// <summary>Whether being home then leaves lunch to home, or the day begins after it.</summary>
         public bool OwesNoLunch(double home) => Lunch is null || DayStart > Lunch.To || home <= Lunch.To;
@@ -39,13 +42,11 @@ public sealed class RoundProblem
     /// <summary>A problem.</summary>
     /// <param name="stops">Stops.</param>
     /// <param name="vans">Vans.</param>
-    /// <param name="dawn">When it is light.</param>
-    /// <param name="dusk">When it is dark.</param>
     /// <param name="minutes">Minutes of a drive, from latitude and longitude to latitude and longitude.</param>
     /// <param name="hardLate">Most minutes late.</param>
-    public RoundProblem(IReadOnlyList<Job> stops, IReadOnlyList<Van> vans, double dawn, double dusk, Func<double, double, double, double, double> minutes, double hardLate)
+    public RoundProblem(IReadOnlyList<Job> stops, IReadOnlyList<Van> vans, Func<double, double, double, double, double> minutes, double hardLate)
     {
-        (Stops, Vans, Dawn, Dusk, HardLate, _minutes) = (stops, vans, dawn, dusk, hardLate, minutes);
+        (Stops, Vans, HardLate, _minutes) = (stops, vans, hardLate, minutes);
         (_between, _from, _to) = (new double[stops.Count, stops.Count], new double[vans.Count, stops.Count], new double[vans.Count, stops.Count]);
         for (var s = 0; s < stops.Count; s++)
         {
@@ -62,14 +63,11 @@ public sealed class RoundProblem
     /// <summary>Vans.</summary>
     public IReadOnlyList<Van> Vans { get; }
 
-    /// <summary>When it is light.</summary>
-    public double Dawn { get; }
-
-    /// <summary>When it is dark.</summary>
-    public double Dusk { get; }
-
     /// <summary>Most minutes late.</summary>
     public double HardLate { get; }
+
+    /// <summary>A plan to begin from, van by van; null where there is none.</summary>
+    public IReadOnlyList<IReadOnlyList<int>>? Start { get; init; }
 
     /// <summary>Drive of a van from one stop to another; −1 is its start or its end.</summary>
     public double Drive(int van, int from, int to) => from < 0 ? _from[van, to] : to < 0 ? _to[van, from] : _between[from, to];
@@ -78,17 +76,17 @@ public sealed class RoundProblem
     public bool Takes(int van, int stop) => Stops[stop].Only?.Contains(Vans[van].Id) ?? true;
 
     /// <summary>When service begins for a van that stands at the door; not a number where it cannot.</summary>
-    public double Begin(int stop, double atDoor)
+    public double Begin(int van, int stop, double atDoor)
     {
-        var start = Soonest(stop, atDoor);
-        return TooLate(stop, start) || TooDark(stop, start) ? double.NaN : start;
+        var start = Soonest(van, stop, atDoor);
+        return TooLate(stop, start) || TooDark(van, stop, start) ? double.NaN : start;
     }
 
-    private double Soonest(int stop, double atDoor) => Math.Max(Math.Max(atDoor, Stops[stop].Earliest), Math.Max(Stops[stop].ColdFrom ?? 0, Stops[stop].NeedsDaylight ? Dawn : 0));
+    private double Soonest(int van, int stop, double atDoor) => Math.Max(Math.Max(atDoor, Stops[stop].Earliest), Math.Max(Stops[stop].ColdFrom ?? 0, Stops[stop].NeedsDaylight ? Vans[van].Light.Dawn : 0));
 
     private bool TooLate(int stop, double start) => start - Stops[stop].Latest > HardLate + Slack;
 
-    private bool TooDark(int stop, double start) => Stops[stop].NeedsDaylight && start + Stops[stop].ServiceMin > Dusk + Slack;
+    private bool TooDark(int van, int stop, double start) => Stops[stop].NeedsDaylight && start + Stops[stop].ServiceMin > Vans[van].Light.Dusk + Slack;
 
     /// <summary>How late a beginning is.</summary>
     public double LateOf(int stop, double start) => Math.Max(0, start - Stops[stop].Latest);
@@ -117,7 +115,7 @@ public sealed class RoundProblem
             var way = Drive(van, k > 0 ? order[k - 1] : -1, order[k]);
             (time, drive) = (time + way, drive + way);
             goes[2 * k + 1] = time;
-            var begin = Begin(order[k], time);
+            var begin = Begin(van, order[k], time);
             // Lunch only delays: what is too late without it is too late.
             if (double.IsNaN(begin))
                 return null;
@@ -150,7 +148,7 @@ public sealed class RoundProblem
         {
             if (place != 2 * k + 1)
                 time += Drive(van, k > 0 ? order[k - 1] : -1, order[k]);
-            var begin = Begin(order[k], time);
+            var begin = Begin(van, order[k], time);
             if (double.IsNaN(begin))
                 return null;
             (late, time) = (late + LateOf(order[k], begin), begin + Stops[order[k]].ServiceMin);
@@ -178,13 +176,19 @@ public sealed class RoundProblem
             var arrive = time + Drive(van, k > 0 ? order[k - 1] : -1, order[k]);
             time = arrive;
             Eat(2 * k + 1);
-            var begin = Begin(order[k], time);
+            var begin = Begin(van, order[k], time);
             time = begin + Stops[order[k]].ServiceMin;
             Eat(2 * k + 2);
             stops.Add(new(Stops[order[k]].Id, arrive, begin, time, LateOf(order[k], begin)));
         }
         return new(Vans[van].Id, depart, stops, lunchAt, best.End, best.Drive, best.Late);
     }
+
+    /// <summary>Minutes that are driven in a plan.</summary>
+    public double DriveOf(IReadOnlyList<IReadOnlyList<int>> orders) => orders.Select((order, van) => order.Count == 0 ? 0 : order.Select((stop, k) => Drive(van, k > 0 ? order[k - 1] : -1, stop)).Sum() + Drive(van, order[^1], -1)).Sum();
+
+    /// <summary>How many stops have no place in a plan.</summary>
+    public int Unplaced(IReadOnlyList<IReadOnlyList<int>> orders) => Stops.Count - orders.Sum(o => o.Count);
 
     /// <summary>Why a stop has no place, alone on an empty day.</summary>
     public UnplacedReason WhyNot(int stop)
@@ -194,7 +198,7 @@ public sealed class RoundProblem
         int[] alone = [stop];
         if (Enumerable.Range(0, Vans.Count).Any(v => Best(v, alone) is not null))
             return UnplacedReason.NoRoom;
-        if (Stops[stop].ColdFrom is not null && new RoundProblem([Stops[stop] with { ColdFrom = null }], Vans, Dawn, Dusk, _minutes, HardLate) is var cold
+        if (Stops[stop].ColdFrom is not null && new RoundProblem([Stops[stop] with { ColdFrom = null }], Vans, _minutes, HardLate) is var cold
             && Enumerable.Range(0, Vans.Count).Any(v => cold.Best(v, [0]) is not null))
         {
             return UnplacedReason.Cold;
@@ -202,8 +206,8 @@ public sealed class RoundProblem
         // Each van's first check that fails; over the vans the one that got furthest.
         return Enumerable.Range(0, Vans.Count).Select(v =>
         {
-            var start = Soonest(stop, Vans[v].DayStart + _from[v, stop]);
-            return TooLate(stop, start) ? UnplacedReason.Window : TooDark(stop, start) ? UnplacedReason.Daylight : UnplacedReason.DayEnd;
+            var start = Soonest(v, stop, Vans[v].DayStart + _from[v, stop]);
+            return TooLate(stop, start) ? UnplacedReason.Window : TooDark(v, stop, start) ? UnplacedReason.Daylight : UnplacedReason.DayEnd;
         }).Max();
     }
 }

@@ -6,6 +6,8 @@ namespace Grate.Core.Tests.Service;
 /// <summary>Stops that only some vans may make: small days against trying everything, large ones against every rule.</summary>
 public class RoundWithSkillsTests
 {
+    private static readonly RoundProblem.DayLight _day = new(0, 1440);
+
     private static RoundProblem Problem(int stops, int vans, int seed)
     {
         var chance = new Random(seed);
@@ -13,7 +15,7 @@ public class RoundWithSkillsTests
         string[] ids = [.. Enumerable.Range(0, vans).Select(v => $"v{v}")];
         return new(
             [.. Enumerable.Range(0, stops).Select(s => new RoundProblem.Job($"s{s}", Near(47), Near(10), 30, 0, double.PositiveInfinity, s % 5 == 0, null, false, s % 3 == 0 ? [ids[chance.Next(vans)]] : s % 3 == 1 ? ids : null))],
-            [.. ids.Select(id => new RoundProblem.Van(id, 47.1, 10.1, 47.1, 10.1, 480, 840, null))], 0, 1440, Road.Minutes, 60);
+            [.. ids.Select(id => new RoundProblem.Van(id, 47.1, 10.1, 47.1, 10.1, 480, 840, null, _day))], Road.Minutes, 60);
     }
 
     // Every share-out and every order, without anything clever.
@@ -103,7 +105,7 @@ public class RoundWithSkillsTests
         Assert.All(plan.Orders.SelectMany((o, v) => o.Select(s => (Van: problem.Vans[v].Id, Job: problem.Stops[s]))), p => Assert.True(p.Job.Only?.Contains(p.Van) ?? true));
         Assert.Equal(plan.Orders.Sum(o => o.Count), plan.Orders.SelectMany(o => o).Distinct().Count());
         // A stop that no van may make has no place, and takes nobody else's.
-        var shut = new RoundProblem([.. problem.Stops, problem.Stops[0] with { Id = "nobody's", Only = [] }], problem.Vans, 0, 1440, Road.Minutes, 60);
+        var shut = new RoundProblem([.. problem.Stops, problem.Stops[0] with { Id = "nobody's", Only = [] }], problem.Vans, Road.Minutes, 60);
         Assert.DoesNotContain(problem.Stops.Count, new RoundSolver().Solve(shut, TimeSpan.FromSeconds(0.5)).Orders.SelectMany(o => o));
     }
 
@@ -111,10 +113,10 @@ public class RoundWithSkillsTests
     public void Vans_that_are_alike_but_for_what_they_may_make_are_not_taken_for_one_another()
     {
         // Two vans from one yard; the only stop is the second's.
-        var problem = new RoundProblem([new("s", 47.12, 10.12, 30, 0, double.PositiveInfinity, false, null, false, ["v1"])], [.. Enumerable.Range(0, 2).Select(v => new RoundProblem.Van($"v{v}", 47.1, 10.1, 47.1, 10.1, 480, 840, null))], 0, 1440, Road.Minutes, 60);
+        var problem = new RoundProblem([new("s", 47.12, 10.12, 30, 0, double.PositiveInfinity, false, null, false, ["v1"])], [.. Enumerable.Range(0, 2).Select(v => new RoundProblem.Van($"v{v}", 47.1, 10.1, 47.1, 10.1, 480, 840, null, _day))], Road.Minutes, 60);
         var plan = new RoundSolver().Solve(problem, TimeSpan.FromSeconds(1));
         Assert.Empty(plan.Orders[0]);
         Assert.Equal([0], plan.Orders[1]);
-        Assert.Equal(UnplacedReason.DayEnd, new RoundProblem([problem.Stops[0] with { Only = [] }], problem.Vans, 0, 1440, Road.Minutes, 60).WhyNot(0));
+        Assert.Equal(UnplacedReason.DayEnd, new RoundProblem([problem.Stops[0] with { Only = [] }], problem.Vans, Road.Minutes, 60).WhyNot(0));
     }
 }

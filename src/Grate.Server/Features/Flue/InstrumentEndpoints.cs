@@ -24,7 +24,7 @@ public static class InstrumentEndpoints
         builder.Services.AddSingleton<IInstruments>(new TcpInstruments(bridge["Host"], bridge.GetValue("Port", 8510)));
         builder.Services.AddSingleton<IWeather, StandInWeather>();
         var roads = builder.Configuration["Roads:Address"];
-        builder.Services.AddSingleton<IRoads>(new HttpRoads(new HttpClient { Timeout = TimeSpan.FromSeconds(2), BaseAddress = roads is null ? null : new Uri(roads) }));
+        builder.Services.AddSingleton<IRoads>(new HttpRoads(new HttpClient { Timeout = TimeSpan.FromSeconds(2), BaseAddress = roads is null ? null : new Uri(roads) }, TimeProvider.System));
     }
 
     /// <summary>Maps GET /api/visits/{id}/instruments: events "bridge", each a frame or a change of the connection.</summary>

@@ -3,6 +3,7 @@ using System.Security.Claims;
 using Grate.Core;
 using Grate.Core.Service;
 using Grate.Core.Visits;
+using Grate.Instruments;
 using Grate.Server.Access;
 using Grate.Server.Features.Visits;
 using Grate.Store;
@@ -15,7 +16,7 @@ namespace Grate.Server.Features.Service;
 /// <param name="Day">Its day at the firm's place.</param>
 /// <param name="From">Its start there.</param>
 /// <param name="To">Its end there.</param>
-/// <param name="DriveMin">Drive from the visit before it, min by the plain rule; null for the first of a day.</param>
+/// <param name="DriveMin">Drive from the visit before it, min; null for the first of a day.</param>
 public sealed record WeekVisit(RoundStop Stop, DateOnly Day, TimeOnly From, TimeOnly To, double? DriveMin);
 
 /// <summary>A week by technician and day.</summary>
@@ -58,7 +59,7 @@ public static class WeekEndpoints
         app.MapPost("/api/visits/{id:guid}/cancel", CancelAsync).RequireAuthorization(Policies.Desk).Produces(204).ProducesValidationProblem().ProducesProblem(404).ProducesProblem(409);
     }
 
-    private static async Task<IResult> WeekAsync([FromQuery] DateOnly? day, ClaimsPrincipal user, VisitStore visits, PlanStore plans, PersonStore people, AbsenceStore absences, FirmStore firms, TimeProvider clock)
+    private static async Task<IResult> WeekAsync([FromQuery] DateOnly? day, ClaimsPrincipal user, VisitStore visits, PlanStore plans, PersonStore people, AbsenceStore absences, FirmStore firms, IRoads roads, TimeProvider clock)
     {
         var firm = await firms.GetAsync();
         var today = firm.Day(clock.GetUtcNow());
@@ -67,15 +68,16 @@ public static class WeekEndpoints
             return Faults.Refused("day", $"A week lies between {today.AddYears(-10):yyyy-MM-dd} and {today.AddYears(2):yyyy-MM-dd}.");
         var monday = Planning.MondayOf(asked);
         var round = await visits.RoundAsync(firm.Span(monday).From, firm.Span(monday.AddDays(6)).Before, user.IsInRole("technician") ? user.PersonId() : null);
+        var ways = await roads.BetweenAsync(round.Select(s => new RoadPlace(s.Latitude, s.Longitude)), CancellationToken.None);
         return TypedResults.Ok(new WeekAnswer(today, monday, firm.Works, [.. Enumerable.Range(0, 7).Select(monday.AddDays).Where(firm.Works.WorksOn)], await people.TechniciansAsync(),
-            [.. round.Select((s, i) => new WeekVisit(s, firm.Day(s.PlannedStart), firm.Time(s.PlannedStart), firm.Time(s.PlannedEnd), DriveTo(s, i > 0 ? round[i - 1] : null, firm)))],
+            [.. round.Select((s, i) => new WeekVisit(s, firm.Day(s.PlannedStart), firm.Time(s.PlannedStart), firm.Time(s.PlannedEnd), DriveTo(s, i > 0 ? round[i - 1] : null, firm, ways)))],
             user.IsInRole("technician") ? [] : await plans.WaitingAsync(), await absences.BetweenAsync(monday, monday.AddDays(6)),
             user.IsInRole("technician") ? [] : await plans.LookBacksAsync(today)));
     }
 
-    private static double? DriveTo(RoundStop stop, RoundStop? before, Firm firm) =>
+    private static double? DriveTo(RoundStop stop, RoundStop? before, Firm firm, RoadTimes ways) =>
         before?.TechnicianId == stop.TechnicianId && firm.Day(before.PlannedStart) == firm.Day(stop.PlannedStart)
-            ? Math.Round(Road.Minutes(before.Latitude, before.Longitude, stop.Latitude, stop.Longitude), 1) : null;
+            ? Math.Round(ways.Between(before.Latitude, before.Longitude, stop.Latitude, stop.Longitude), 1) : null;
 
     private static async Task<IResult> MoveAsync(Guid id, PlanMove move, ClaimsPrincipal user, VisitStore visits, PlanStore plans, PersonStore people, FirmStore firms, PlanDesk desk, TimeProvider clock)
     {

@@ -64,8 +64,8 @@
 
   // Drives and waiting of the whole day, before it is let go.
   async function costOf(v: Visit, technicianId: string, time: string) {
-    const moves = [{ visitId: v.stop.visitId, baseVersion: v.stop.planVersion, technicianId, fromMin: minuteOf(time) }];
-    const answer = await reply(api.POST("/api/rounds/cost", { body: { day: v.day, moves } }));
+    const place = { visitId: v.stop.visitId, technicianId, day: v.day, fromMin: minuteOf(time) };
+    const answer = await reply(api.POST("/api/rounds/cost", { body: place }));
     return answer.kind === "ok" ? answer.data.sentence : "";
   }
 

@@ -9,62 +9,102 @@
   import { timeOf } from "$lib/week/plan";
 
   let round = $state<Schema["RoundAnswerOfDay"] | null>(null);
-  let better = $state<Schema["DayPlan"] | null>(null);
+  let search = $state<Schema["RoundSearchAnswer"] | null>(null);
   let failed = $state("");
   let told = $state("");
   let busy = $state(false);
   let lit = $state<string | null>(null);
   let ill = $state<string[]>([]);
   let keepTold = $state(true);
+  let wholeWeek = $state(false);
+  let picked = $state<string | null>(null);
 
   const asked = $derived(page.url.searchParams.get("day"));
   const desk = $derived(session.person?.role !== "technician");
+  const running = $derived(search?.running ?? null);
+  const better = $derived(search?.found ?? null);
 
   async function load() {
     const query = asked ? { day: asked } : {};
     const answer = await pageOf(`round.${asked ?? ""}`, api.GET("/api/rounds", { params: { query } }));
     failed = failure(answer);
-    if (answer.kind === "ok") round = answer.data;
+    if (answer.kind !== "ok") return;
+    round = answer.data;
+    // What was looked for before the page was left goes on, and is still there.
+    if (desk) await look();
   }
   $effect(() => void load());
 
   const visitOf = (id: string) => round?.visits.find((v) => v.visit.visitId === id);
-  const shown = $derived((better?.routes ?? round?.routes ?? []).filter((r) => r.stops.length));
+  const days = $derived(better?.days ?? (round ? [{ day: round.day, routes: round.routes }] : []));
+  const open = $derived(days.find((d) => d.day === (picked ?? round?.day)) ?? days[0]);
+  const shown = $derived((open?.routes ?? []).filter((r) => r.stops.length));
+  const some = (count: number) => `${count} ${count === 1 ? "visit" : "visits"}`;
 
-  async function search() {
-    busy = true;
-    told = "";
-    const answer = await reply(api.POST("/api/rounds/better", { body: { day: round!.day, keepTold, without: ill } }));
+  function take(answer: Schema["RoundSearchAnswer"]) {
+    const wish = answer.wish;
+    search = wish && wish.day === round?.day ? answer : null;
+    if (search) [keepTold, wholeWeek, ill] = [wish!.keepTold, wish!.wholeWeek, wish!.without ?? []];
+  }
+  async function look() {
+    const answer = await reply(api.GET("/api/rounds/better"));
+    if (answer.kind === "ok") take(answer.data);
+    else failed = headline(answer);
+  }
+  // While it is looked for, the page asks twice a second how far it is.
+  $effect(() => {
+    if (!running) return;
+    const timer = setTimeout(() => void look(), 500);
+    return () => clearTimeout(timer);
+  });
+
+  async function start() {
+    [busy, told, picked] = [true, "", null];
+    const answer = await reply(
+      api.POST("/api/rounds/better", { body: { day: round!.day, wholeWeek, keepTold, without: ill } }),
+    );
     busy = false;
     failed = headline(answer);
-    if (answer.kind === "ok") better = answer.data;
+    if (answer.kind === "ok") take(answer.data);
+  }
+
+  async function halt() {
+    const answer = await reply(api.POST("/api/rounds/better/halt"));
+    failed = headline(answer);
+    if (answer.kind === "ok") take(answer.data);
   }
 
   async function accept() {
     busy = true;
-    const moves = better!.moves.map((m) => ({
-      visitId: m.visitId,
-      baseVersion: visitOf(m.visitId)!.planVersion,
-      technicianId: m.technicianId,
-      fromMin: m.toMin,
-    }));
-    const loose = better!.left.map((l) => ({
-      visitId: l.visitId,
-      baseVersion: visitOf(l.visitId)!.planVersion,
-    }));
-    const answer = await reply(api.POST("/api/rounds/accept", { body: { day: round!.day, moves, loose } }));
+    const { moves, left } = better!;
+    const body = {
+      moves: moves.map((m) => ({
+        visitId: m.visitId,
+        baseVersion: m.planVersion,
+        technicianId: m.technicianId,
+        day: m.toDay,
+        fromMin: m.toMin,
+      })),
+      loose: left.map((l) => ({ visitId: l.visitId, baseVersion: l.planVersion })),
+    };
+    const answer = await reply(api.POST("/api/rounds/accept", { body }));
     busy = false;
     failed = headline(answer);
     if (answer.kind !== "ok") return;
-    told = `${moves.length} ${moves.length === 1 ? "visit" : "visits"} moved${
-      loose.length ? `, ${loose.length} wait among the loose ones` : ""
+    told = `${some(moves.length)} moved${
+      left.length ? `, ${left.length} wait among the loose ones` : ""
     }. Tell the households from the week.`;
-    [better, ill] = [null, []];
+    [search, picked] = [null, null];
     await load();
+  }
+  // What was found answers other wishes than those that stand there now.
+  async function forget() {
+    [search, picked] = [null, null];
+    await reply(api.DELETE("/api/rounds/better"));
   }
   const toggle = (id: string) => {
     ill = ill.includes(id) ? ill.filter((i) => i !== id) : [...ill, id];
-    better = null;
+    void forget();
   };
 </script>
 
@@ -89,16 +129,9 @@
       </span>
     </header>
     {#if told}<p role="status">{told}</p>{/if}
-    {#if shown.length === 0}
-      <p class="text-quiet">No visit is planned that day.</p>
-    {:else}
-      <div class="print:hidden">
-        <Valley home={round.home} routes={shown} {lit} onlit={(id) => (lit = lit === id ? null : id)} />
-      </div>
-    {/if}
-    {#if desk && round.visits.length}
+    {#if desk && round.toCome && (round.visits.length || better)}
       <section aria-labelledby="better" class="border-base-300 rounded-lg border p-4 print:hidden">
-        <h2 id="better" class="text-lg">A better day</h2>
+        <h2 id="better" class="text-lg">A better {wholeWeek ? "week" : "day"}</h2>
         <div class="mt-1 flex flex-wrap items-center gap-x-5 gap-y-1">
           {#each round.routes as r (r.technicianId)}
             <label class="flex min-h-11 items-center gap-2">
@@ -115,38 +148,87 @@
               type="checkbox"
               class="checkbox"
               checked={keepTold}
-              onchange={() => ([keepTold, better] = [!keepTold, null])}
+              onchange={() => {
+                keepTold = !keepTold;
+                void forget();
+              }}
             />Nobody who was told is moved
           </label>
-          <button type="button" class="btn btn-primary min-h-11" disabled={busy} onclick={search}
-            >{busy ? "Looking …" : "Look for it"}</button
-          >
+          <label class="flex min-h-11 items-center gap-2">
+            <input
+              type="checkbox"
+              class="checkbox"
+              checked={wholeWeek}
+              onchange={() => {
+                wholeWeek = !wholeWeek;
+                void forget();
+              }}
+            />Visits may change their day within the week
+          </label>
+          {#if running}
+            <button type="button" class="btn min-h-11" onclick={halt}>Stop, and take the best so far</button>
+          {:else}
+            <button type="button" class="btn btn-primary min-h-11" disabled={busy} onclick={start}
+              >{busy ? "Looking …" : "Look for it"}</button
+            >
+          {/if}
         </div>
-        {#if better}
+        {#if running}
+          <p role="status" class="mt-2 flex flex-wrap items-center gap-3">
+            <progress class="progress progress-primary w-60" value={running.done} max="1" aria-label="Search"
+            ></progress>
+            <span
+              ><span class="computed">{running.driveMin.toFixed(0)} min</span> of driving so far{running.unplaced
+                ? `, ${some(running.unplaced)} without a place`
+                : ""}</span
+            >
+          </p>
+        {:else if search?.failed}
+          <p role="alert" class="text-error">{search.failed}</p>
+        {:else if better}
           <div role="status">
             {#each better.sentences as sentence, i (i)}<SentenceLine {sentence} />{/each}
             {#each better.left as l (l.visitId)}<SentenceLine sentence={l.why} />{/each}
           </div>
-          {#if better.left.length}<p>
-              What has no place is cancelled that day and waits among the loose ones of the week.
-            </p>{/if}
+          {#if better.left.length}<p>What has no place is cancelled and waits among the loose ones of the week.</p>{/if}
           {#if better.moves.length || better.left.length}
             <ul class="mt-2">
               {#each better.moves as m (m.visitId)}
                 <li class="border-base-300 border-b py-1">
                   <strong>{m.street}</strong>: {m.from}
-                  {timeOf(m.fromMin)} → {m.to} <span class="computed">{timeOf(m.toMin)}</span>
+                  {m.toDay !== m.fromDay ? `${said(m.fromDay)}, ` : ""}{timeOf(m.fromMin)} → {m.to}
+                  <span class="computed">{m.toDay !== m.fromDay ? `${said(m.toDay)}, ` : ""}{timeOf(m.toMin)}</span>
                   {#if m.told}<span class="font-semibold">the household was told</span>{/if}
                 </li>
               {/each}
             </ul>
             <div class="mt-3 flex gap-3">
               <button type="button" class="btn btn-primary min-h-11" disabled={busy} onclick={accept}>Move them</button>
-              <button type="button" class="btn min-h-11" onclick={() => (better = null)}>Leave it as it is</button>
+              <button type="button" class="btn min-h-11" onclick={forget}>Leave it as it is</button>
             </div>
           {/if}
         {/if}
       </section>
+    {/if}
+    {#if days.length > 1}
+      <div class="flex flex-wrap gap-2 print:hidden" role="group" aria-label="Days">
+        {#each days as d (d.day)}
+          <button
+            type="button"
+            class="btn btn-sm min-h-11"
+            aria-pressed={d === open}
+            onclick={() => ([picked, lit] = [d.day, null])}
+            >{said(d.day)}, {some(d.routes.reduce((n, r) => n + r.stops.length, 0))}</button
+          >
+        {/each}
+      </div>
+    {/if}
+    {#if shown.length === 0}
+      <p class="text-quiet">No visit is planned that day.</p>
+    {:else}
+      <div class="print:hidden">
+        <Valley home={round.home} routes={shown} {lit} onlit={(id) => (lit = lit === id ? null : id)} />
+      </div>
     {/if}
     {#each shown as r (r.technicianId)}
       <section aria-label="Sheet of {r.name}" class="break-after-page">
