@@ -12,6 +12,7 @@ return args switch
     ["visit", var address] => await VisitLoad.RunAsync(address),
     ["live", var address, var server] => await LiveLoad.RunAsync(address, int.Parse(server)),
     ["season", var connection, var address] => await SeasonScale.RunAsync(connection, address),
+    ["rounds"] => RoundScale.Run(),
     ["search", var connection] => await SearchScale.RunAsync(connection),
     _ => Usage(),
 };
@@ -27,6 +28,6 @@ static int Core()
 
 static int Usage()
 {
-    Console.Error.WriteLine("Usage: core | http ADDRESS | editor ADDRESS | visit ADDRESS | live ADDRESS SERVER | search CONNECTION | season CONNECTION ADDRESS, or all of them by bench/run.");
+    Console.Error.WriteLine("Usage: core | rounds | http ADDRESS | editor ADDRESS | visit ADDRESS | live ADDRESS SERVER | search CONNECTION | season CONNECTION ADDRESS, or all of them by bench/run.");
     return 2;
 }

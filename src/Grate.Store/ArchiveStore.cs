@@ -44,7 +44,7 @@ public sealed class ArchiveStore(NpgsqlDataSource database)
     public static IReadOnlyList<string> LeftOut { get; } =
     [
         "protection_keys", "sessions", "sign_in_tries", "invitations", "calendar_feeds", "household_links", "visit_links",
-        "stove_search", "visit_times", "due_stoves", "due_visits", "due_faults", "due_runs", "season_plans", "season_bricks", "schemaversions",
+        "stove_search", "visit_times", "due_stoves", "due_visits", "due_faults", "due_runs", "part_lives", "season_plans", "season_bricks", "schemaversions",
     ];
 
     // Passwords stay here.

@@ -63,6 +63,10 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
         (select coalesce(json_object_agg(t.what, t.value), '{}') from trouble_numbers t)
         """;
 
+    private const string Lives = """
+        (select coalesce(json_object_agg(l.part, json_build_object('quarterYears', l.quarter_years, 'halfYears', l.half_years)), '{}') from part_lives l)
+        """;
+
     /// <summary>Whether steel liners are in the flue of <c>flue_versions f</c>; takes their constructions as <c>@liners</c>.</summary>
     internal const string Liner = "exists (select from flue_segments g where g.version_id = f.id and g.construction = any(@liners)) as liner";
 
@@ -113,6 +117,7 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
             'modelLists', {ModelLists},
             'closed', {Closed},
             'tuned', {Tuned},
+            'lives', {Lives},
             'learned', (select coalesce(json_agg(to_json(l)), '[]') from (
                 select x.name, percentile_cont(0.5) within group (order by x.value) as median, count(*)::int as visits
                 from (select v.id from visits v join appliances k on k.id = v.appliance_id
@@ -231,6 +236,8 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
 
         public IReadOnlyDictionary<string, double>? Tuned { get; init; }
 
+        public IReadOnlyDictionary<string, LearnedLife>? Lives { get; init; }
+
         public IReadOnlyList<ModelListDocument>? ModelLists { get; init; }
 
         public StoveHistory History() => new(House, Stove, Flue,
@@ -240,6 +247,7 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
             Ways = Firm.Works,
             Closed = Closed ?? [],
             Tuned = Tuned ?? new Dictionary<string, double>(),
+            Lives = Lives ?? new Dictionary<string, LearnedLife>(),
             ModelLists = [.. (ModelLists ?? []).Select(m => new ModelList(m.Id, Firm.Day(m.PlannedStart), m.By, m.Facts))],
         };
     }

@@ -61,14 +61,37 @@ public sealed class StockStore(NpgsqlDataSource database)
 
     /// <summary>Everything that signed visits fitted.</summary>
     /// <param name="firm">The firm, whose days they are.</param>
-    public async Task<IReadOnlyList<PartFitted>> FittedAsync(Firm firm)
+    /// <param name="stoveId">To this stove; null for every one.</param>
+    public async Task<IReadOnlyList<PartFitted>> FittedAsync(Firm firm, Guid? stoveId = null)
     {
         await using var connection = await database.OpenConnectionAsync();
         return [.. (await connection.QueryAsync<FittedRow>($"""
-            select v.appliance_id, x.name, v.planned_start, x.value, a.out_at from station_facts x join visits v on v.id = x.visit_id join appliances a on a.id = v.appliance_id where {OfFitting} and v.state = 'signed'
-            """)).Select(r => new PartFitted(r.Name[0] switch { 's' => LivingPart.Seal, 'b' => LivingPart.Brick, _ => LivingPart.Combustor }, $"{r.ApplianceId} {r.Name}",
+            select v.appliance_id, x.name, v.planned_start, x.value, a.out_at from station_facts x join visits v on v.id = x.visit_id join appliances a on a.id = v.appliance_id where {OfFitting} and v.state = 'signed' {(stoveId is null ? "" : "and v.appliance_id = @stoveId")}
+            """, new { stoveId })).Select(r => new PartFitted(r.Name[0] switch { 's' => LivingPart.Seal, 'b' => LivingPart.Brick, _ => LivingPart.Combustor }, $"{r.ApplianceId} {r.Name}",
                 // A combustor's day is told; the others were fitted in their visit.
                 r.Value is { } day ? DateOnly.FromDayNumber((int)day) : firm.Day(r.PlannedStart), r.OutAt is { } gone ? firm.Day(gone) : null))];
+    }
+
+    private sealed record LifeRow(string Part, double QuarterYears, double HalfYears);
+
+    /// <summary>How long the firm's own parts last; only those that enough ends are known of.</summary>
+    public async Task<IReadOnlyDictionary<LivingPart, LearnedLife>> LivesAsync()
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return (await connection.QueryAsync<LifeRow>("select part, quarter_years, half_years from part_lives")).ToDictionary(r => Word.Find<LivingPart>(r.Part)!.Value, r => new LearnedLife(r.QuarterYears, r.HalfYears));
+    }
+
+    /// <summary>Reckons anew how long the firm's own parts last.</summary>
+    /// <param name="firm">The firm.</param>
+    /// <param name="today">Today at its place.</param>
+    public async Task LearnLivesAsync(Firm firm, DateOnly today)
+    {
+        List<LifeRow> learned = [.. PartLife.Of(await FittedAsync(firm), today).Where(l => l.Learned is not null).Select(l => new LifeRow(Word.Of(l.Part), l.Learned!.QuarterYears, l.Learned.HalfYears))];
+        await using var connection = await database.OpenConnectionAsync();
+        await using var transaction = await connection.BeginTransactionAsync();
+        await connection.ExecuteAsync("delete from part_lives");
+        await connection.ExecuteAsync("insert into part_lives (part, quarter_years, half_years) values (@Part, @QuarterYears, @HalfYears)", learned);
+        await transaction.CommitAsync();
     }
 
     private sealed record LineRow(DateTimeOffset At, string By, string Move, string Kind, double? SizeMm, double Before, double After, Guid? VanId, string Note);

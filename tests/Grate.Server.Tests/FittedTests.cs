@@ -1,5 +1,7 @@
 using System.Net;
 using System.Text.Json;
+using Grate.Server.Features.Service;
+using Microsoft.Extensions.DependencyInjection;
 
 namespace Grate.Server.Tests;
 
@@ -49,5 +51,45 @@ public class FittedTests
         var piece = (await desk.ReadAsync("/api/parts/recall?batch=k-9")).GetProperty("pieces").EnumerateArray().Single().GetProperty("piece");
         // The tests' day is 13 October 2027; cement keeps two years.
         Assert.Equal(("K-9", "2029-10-13", 6.0), (piece.Text("batch"), piece.Text("bestBefore"), piece.Number("amount")));
+    }
+
+    [Fact]
+    public async Task What_the_firms_own_ropes_lasted_sets_their_dates_once_enough_of_them_ended()
+    {
+        await using var server = new GrateServer();
+        var desk = await server.SignedInAsync("office");
+        async Task<string> TellAsync(Guid stove) => (await desk.ReadAsync($"/api/stoves/{stove}/parts")).GetProperty("fromVisits").EnumerateArray().Select(b => b.GetProperty("sentence").ToString()).First(b => b.Contains("door seal", StringComparison.Ordinal));
+        async Task LearnAsync()
+        {
+            await server.ScalarAsync<int>("with c as (update due_runs set finished_at = null returning 1) select count(*)::int from c");
+            await server.Services.GetRequiredService<NightlyRun>().RunAsync(CancellationToken.None);
+        }
+        // The door's rope of some stoves, fitted in spring 2020 and renewed after 700, 720, 740 … days.
+        Task<int> RenewAsync(int first, int last) => server.ScalarAsync<int>($$"""
+            with stoves as (select a.id, (select id from flue_versions where appliance_id = a.id order by number desc limit 1) as flue, row_number() over (order by a.id) as n from appliances a where a.out_at is null),
+            fitted as (select gen_random_uuid() as visit, s.id, s.flue, timestamptz '2020-03-01 09:00Z' + s.n * interval '1 hour' + x.later * (700 + 20 * s.n) * interval '1 day' as at from stoves s cross join (values (0), (1)) x(later) where s.n between {{first}} and {{last}}),
+            visits as (insert into visits (id, appliance_id, flue_version_id, technician_id, planned_start, planned_end, purpose) select f.visit, f.id, f.flue, (select id from people where name = 'Ida Varnholt'), f.at, f.at + interval '30 min', 'rope' from fitted f returning id),
+            entries as (insert into station_entries (visit_id, step, station, schema, entry, rules_version, version, save_id, saved_at, saved_by) select f.visit, 'inside', 'seals', 1, '{}', '1', 1, gen_random_uuid(), f.at, (select id from people where name = 'Ida Varnholt') from fitted f returning visit_id),
+            facts as (insert into station_facts (visit_id, step, station, name, word) select f.visit, 'inside', 'seals', 'seal.door.fitted', 'yes' from fitted f returning visit_id)
+            select count(*)::int from facts
+            """);
+        async Task SignAsync() => await server.ScalarAsync<int>("with c as (update visits set state = 'signed', signed_at = planned_end, signed_by = technician_id, next_inspection = planned_start::date + 365 where purpose = 'rope' and state = 'open' returning 1) select count(*)::int from c");
+        Assert.Equal(38, await RenewAsync(1, 19));
+        await SignAsync();
+        await LearnAsync();
+        var stove = await server.ScalarAsync<Guid>("select id from appliances where out_at is null order by id limit 1");
+        Assert.Contains("a usual life", await TellAsync(stove), StringComparison.Ordinal);
+        // The twentieth end.
+        Assert.Equal(4, await RenewAsync(20, 21));
+        await SignAsync();
+        await LearnAsync();
+        var life = (await desk.ReadAsync("/api/parts/lives")).EnumerateArray().Single(l => l.Text("part") == "seal");
+        Assert.True(life.GetProperty("ends").GetInt32() >= 20);
+        // Of 42 and what the demo fitted half are gone with the last one, 1 120 days.
+        Assert.Equal(1120 / 365.25, life.Number("medianYears"), 0.01);
+        Assert.Equal(life.Number("medianYears"), await server.ScalarAsync<double>("select half_years from part_lives where part = 'seal'"), 1e-9);
+        Assert.Contains("past what half of the firm's last", await TellAsync(stove), StringComparison.Ordinal);
+        // And what is due says so: fitted in 2022, half gone in 2025.
+        Assert.Contains("half of the firm's own last 3.1 years", await server.ScalarAsync<string>($"select string_agg(tasks::text, ' ') from due_visits where appliance_id = '{stove}'"), StringComparison.Ordinal);
     }
 }

@@ -39,11 +39,10 @@ public sealed class DoorPart : IPart
     {
         foreach (var place in SealsAnswer.Of(history.Stove))
         {
-            if (history.Earlier.LastOrDefault(v => v.Text(SealFacts.Fitted(place)) is not null)?.Day is { } fitted && today >= fitted.AddYears((int)SealsAnswer.LifeFrom.Value))
+            if (history.Earlier.LastOrDefault(v => v.Text(SealFacts.Fitted(place)) is not null)?.Day is { } fitted && SealsAnswer.EndOf(history, fitted) is var (from, by) && today >= from)
             {
                 yield return new DueTask(DueKind.Part, place switch { SealPlace.Glass => "glass", SealPlace.AshDoor => "ash-door", _ => "door-rope" },
-                    fitted.AddYears((int)SealsAnswer.LifeFrom.Value), fitted.AddYears((int)SealsAnswer.LifeTo.Value), fitted.AddYears((int)SealsAnswer.LifeTo.Value),
-                    $"{Word.Said(place)}: its rope is of {fitted:d MMM yyyy}, usual life 3 to 5 seasons.");
+                    from, by, by, $"{Word.Said(place)}: its rope is of {fitted:d MMM yyyy}, {SealsAnswer.LifeOf(history)}.");
             }
         }
     }

@@ -102,6 +102,15 @@ public sealed record StoveSeal(SealPlace Place, string Name, SealKind Kind, doub
 /// <param name="Sentences">In words.</param>
 public sealed record SealsAnswer(IReadOnlyList<StoveSeal> Seals, IReadOnlyList<Sentence> Sentences) : IReckoned
 {
+    /// <summary>From when on a rope may end, and by when: by what the firm's own lasted where enough of them ended, else by the usual life.</summary>
+    /// <param name="history">What the records know.</param>
+    /// <param name="fitted">Day it was fitted.</param>
+    public static (DateOnly From, DateOnly By) EndOf(StoveHistory history, DateOnly fitted) =>
+        history.Lives.GetValueOrDefault(Word.Of(LivingPart.Seal))?.EndOf(fitted) ?? (fitted.AddYears((int)LifeFrom.Value), fitted.AddYears((int)LifeTo.Value));
+
+    /// <summary>The life that this rests on, in words: "usual life 3 to 5 seasons".</summary>
+    public static string LifeOf(StoveHistory history) => history.Lives.GetValueOrDefault(Word.Of(LivingPart.Seal)) is { } own ? $"half of the firm's own last {own.HalfYears:0.0} years" : "usual life 3 to 5 seasons";
+
     /// <summary>Usual life of a rope, the short end.</summary>
     public static readonly Limit LifeFrom = Limit.Practice(3, "years", "usual life 3 to 5 seasons");
 
@@ -175,8 +184,8 @@ public sealed record SealsAnswer(IReadOnlyList<StoveSeal> Seals, IReadOnlyList<S
             ?? (at.NewestNumber(DoorFacts.WidthM(place)) is { } width && at.NewestNumber(DoorFacts.HeightM(place)) is { } height ? 2 * (width + height) : null);
         var cement = rope.Cement(kind == SealKind.Tape ? null : depth, seal.ManualCement);
         TimeOnly? cured = seal.CementedAt is { } laid && seal.CureH is { } hours && hours < 24 ? laid.AddHours(hours) : null;
-        var fitted = at.History.Earlier.LastOrDefault(v => v.Text(SealFacts.Fitted(place)) is not null) is { } then
-            ? new SealFitted(then.Day, Asked(then.Number(SealFacts.SizeMm(place))), then.Number(SealFacts.LengthM(place)), then.Day.AddYears((int)LifeFrom.Value), then.Day.AddYears((int)LifeTo.Value)) : null;
+        var fitted = at.History.Earlier.LastOrDefault(v => v.Text(SealFacts.Fitted(place)) is not null) is { } then && EndOf(at.History, then.Day) is var (from, by)
+            ? new SealFitted(then.Day, Asked(then.Number(SealFacts.SizeMm(place))), then.Number(SealFacts.LengthM(place)), from, by) : null;
         return new(place, Word.Said(place), kind, rope.SizeMm, Asked(rope.SizeMm), rope.ProudMm, line, line is { } known ? Door.Rope.NeedM(known) : null, cement, cured, fitted, SealWork.Order(place, cement));
     }
 
@@ -220,7 +229,7 @@ public sealed record SealsAnswer(IReadOnlyList<StoveSeal> Seals, IReadOnlyList<S
             if (seal.Fitted is { } fitted && !record.Renewed)
             {
                 said.Add(at.Today > fitted.EndBy ? Weight.Verdict : Weight.Hint, Say($"{seal.Name}: fitted on {fitted.Fitted:d MMMM yyyy}",
-                    at.Today > fitted.EndBy ? ", past the 5 seasons that a rope usually lasts." : at.Today >= fitted.EndFrom ? ", in the years in which a rope usually ends." : $"; a rope usually lasts 3 to 5 seasons, so until {fitted.EndFrom.Year} to {fitted.EndBy.Year}."));
+                    at.Today > fitted.EndBy ? ", past its life" : at.Today >= fitted.EndFrom ? ", in the years of its end" : $", good until {fitted.EndFrom.Year} to {fitted.EndBy.Year}", $" ({LifeOf(at.History)})."));
             }
         }
         bool Renewed(SealPlace place) => entered.GetValueOrDefault(Word.Of(place))?.Renewed == true;

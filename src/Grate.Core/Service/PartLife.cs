@@ -1,23 +1,7 @@
+using Grate.Core.Visits;
 using static Grate.Core.Sentence;
 
 namespace Grate.Core.Service;
-
-/// <summary>Parts whose lives a firm learns.</summary>
-[JsonConverter(typeof(WordConverter<LivingPart>))]
-public enum LivingPart
-{
-    /// <summary>Rope and tape of doors and glass.</summary>
-    [Said("Rope and tape")]
-    Seal,
-
-    /// <summary>Bricks.</summary>
-    [Said("Bricks")]
-    Brick,
-
-    /// <summary>Combustors.</summary>
-    [Said("Combustors")]
-    Combustor,
-}
 
 /// <summary>That a part was fitted.</summary>
 /// <param name="Part">What.</param>
@@ -54,6 +38,10 @@ public sealed record PartLife(LivingPart Part, int Ends, int Going, IReadOnlyLis
     /// <summary>From so many ends on it says more than the usual life of a handbook.</summary>
     public static readonly Limit EnoughEnds = Limit.Assumed(20, "ends", "the band of the median is then about a year");
 
+    /// <summary>What dates rest on; null where too few came to their end to say.</summary>
+    [JsonIgnore]
+    public LearnedLife? Learned => Ends >= EnoughEnds.Value && After(0.75) is { } quarter && MedianYears is { } half ? new(quarter, half) : null;
+
     // The normal deviate of a 95 % band.
     private const double Deviate = 1.959964, DaysInYear = 365.25;
 
@@ -86,9 +74,12 @@ public sealed record PartLife(LivingPart Part, int Ends, int Going, IReadOnlyLis
             var spread = share > 0 ? Math.Exp(Deviate * Math.Sqrt(variance) / Math.Log(share)) : 1;
             curve.Add(new(years, atRisk, share, share > 0 ? Math.Pow(share, 1 / spread) : 0, share > 0 ? Math.Pow(share, spread) : 0));
         }
-        var life = new PartLife(part, lives.Count(l => l.Ended), lives.Count(l => !l.Ended), curve, curve.FirstOrDefault(s => s.Share <= 0.5 + 1e-12)?.Years, []);
+        var life = new PartLife(part, lives.Count(l => l.Ended), lives.Count(l => !l.Ended), curve, null, []);
+        life = life with { MedianYears = life.After(0.5) };
         return life with { Sentences = life.Words() };
     }
+
+    private double? After(double share) => Curve.FirstOrDefault(s => s.Share <= share + 1e-12)?.Years;
 
     // Where the band crosses one half.
     private (double? From, double? To) Median() => (Curve.FirstOrDefault(s => s.Low <= 0.5)?.Years, Curve.FirstOrDefault(s => s.High <= 0.5)?.Years);

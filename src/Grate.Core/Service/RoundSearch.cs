@@ -104,6 +104,7 @@ public sealed class RoundSearch
         var moves = (from l in movable
                      from to in placed[l.Leg.Visit.VisitId]
                      let v = l.Leg.Visit
+                     orderby to.Day, to.Stop.FromMin
                      where to.Day != l.Leg.Round.Day || to.Route.TechnicianId != v.TechnicianId || Math.Abs(to.Stop.FromMin - v.FromMin) >= Raster
                      select new DayMove(v.VisitId, v.PlanVersion, v.Street, NameOf(l.Leg), l.Leg.Round.Day, v.FromMin, to.Route.TechnicianId, to.Route.Name, to.Day, to.Stop.FromMin, v.Told)).ToList();
         var left = movable.Where(l => !placed.Contains(l.Leg.Visit.VisitId)).Select(l => new DayLeft(l.Leg.Visit.VisitId, l.Leg.Visit.PlanVersion, l.Leg.Visit.Street, l.Leg.Round.Day, Why(l.Leg, l.At, problem, plan))).ToList();

@@ -55,6 +55,9 @@ public sealed record StoveHistory(House House, Stove Stove, FlueVersion Flue, IR
     /// <summary>The firm's own numbers in the table of troubles, by their names.</summary>
     public IReadOnlyDictionary<string, double> Tuned { get; init; } = new Dictionary<string, double>();
 
+    /// <summary>How long the firm's own parts last, by their words; only those that enough ends are known of.</summary>
+    public IReadOnlyDictionary<string, LearnedLife> Lives { get; init; } = new Dictionary<string, LearnedLife>();
+
     /// <summary>Lists of taking apart that were kept for this model of stove, newest first.</summary>
     public IReadOnlyList<ModelList> ModelLists { get; init; } = [];
 

@@ -51,7 +51,7 @@ public class SealTests
         var door = _seals.Ask(new(), at).Seals[0];
         Assert.Equal((12.0, 1.72), (door.SizeMm, door.LineM));
         Assert.Equal(new SealFitted(new(2023, 10, 12), "12 mm", Rope.NeedM(1.72), new(2026, 10, 12), new(2028, 10, 12)), door.Fitted);
-        Assert.Contains("in the years in which a rope usually ends", Histories.Words(_seals.Ask(new(), at).Sentences), StringComparison.Ordinal);
+        Assert.Contains("in the years of its end (usual life 3 to 5 seasons).", Histories.Words(_seals.Ask(new(), at).Sentences), StringComparison.Ordinal);
         Assert.Equal(14, _seals.Ask(Record(new(12, 10)), at).Seals[0].SizeMm);
         // Without a wheel the way round the door's seal is its line.
         Assert.Equal(1.72, _seals.Ask(new(), Histories.At(facts: [new("cold-checks", "door-strips", DoorFacts.WidthM(), 0.5, null, new(9, 0)), new("cold-checks", "door-strips", DoorFacts.HeightM(), 0.36, null, new(9, 0))])).Seals[0].LineM!.Value, 9);
@@ -66,6 +66,12 @@ public class SealTests
         Assert.Empty(part.Due(history, new(2026, 10, 11)));
         var task = Assert.Single(part.Due(history, new(2026, 10, 12)));
         Assert.Equal(("door-rope", new DateOnly(2028, 10, 12)), (task.Part, task.By));
+        // Once enough of the firm's own came to their end, their lives say when: a quarter gone after two years, half after three and a half.
+        var learned = history with { Lives = new Dictionary<string, LearnedLife> { ["seal"] = new(2, 3.5) } };
+        task = Assert.Single(part.Due(learned, new(2025, 10, 12)));
+        Assert.Equal((new DateOnly(2025, 10, 11), new DateOnly(2027, 4, 12)), (task.Earliest, task.By));
+        Assert.Equal("Door: its rope is of 12 Oct 2023, half of the firm's own last 3.5 years.", task.Reason);
+        Assert.Contains("fitted on 12 October 2023, past its life (half of the firm's own last 3.5 years).", Histories.Words(_seals.Ask(new(), Histories.At(learned) with { Today = new(2027, 4, 13) }).Sentences), StringComparison.Ordinal);
         Assert.All(history.Earlier[0].Facts, f => Assert.Contains(part.DueReads, r => f.Name.StartsWith(r, StringComparison.Ordinal)));
 
         Assert.Empty(part.Van(Histories.At(history)));

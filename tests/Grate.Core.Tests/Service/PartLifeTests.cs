@@ -1,5 +1,6 @@
 using Grate.Core.Service;
 using Grate.Core.Tests.Visits;
+using Grate.Core.Visits;
 
 namespace Grate.Core.Tests.Service;
 
@@ -39,6 +40,10 @@ public class PartLifeTests
         Assert.All(life.Curve.Select((s, i) => (s, i)), p => Assert.Equal((19.0 - p.i) / 20, p.s.Share, 1e-12));
         Assert.All(life.Curve, s => Assert.True(s.Low <= s.Share && s.Share <= s.High));
         Assert.Equal(10, life.MedianYears);
+        // Twenty ends are enough for dates: a quarter gone after 5, half after 10.
+        Assert.Equal(new LearnedLife(5, 10), life.Learned);
+        Assert.Null(PartLife.Of(LivingPart.Brick, Read("1 2 3 4 5 6 7 8 9 10 11 12 13 14 15 16 17 18 19 20+")).Learned);
+        Assert.Equal((new DateOnly(2026, 10, 1), new DateOnly(2028, 4, 1)), new LearnedLife(2, 3.5).EndOf(new(2024, 10, 1)));
         Assert.Equal((0, 0, 0), (life.Curve[^1].Share, life.Curve[^1].Low, life.Curve[^1].High));
         Assert.DoesNotContain("usual life", Histories.Words(life.Sentences), StringComparison.Ordinal);
     }

@@ -8,6 +8,14 @@ export function day(date: string): string {
   return `${of} ${months[month! - 1]} ${year}`;
 }
 
+const weekdays = ["Sun", "Mon", "Tue", "Wed", "Thu", "Fri", "Sat"];
+
+/** A day of a week that one knows: Thu 3 Dec. */
+export function weekday(date: string): string {
+  const at = new Date(onScale(date));
+  return `${weekdays[at.getUTCDay()]} ${at.getUTCDate()} ${months[at.getUTCMonth()]}`;
+}
+
 /** A day on a scale of time. */
 export const onScale = (date: string): number => Date.parse(`${date.slice(0, 10)}T00:00:00Z`);
 

@@ -9,7 +9,7 @@ namespace Grate.Server.Features.Service;
 /// worked through, and at its start; the first one to look does the work.
 /// </summary>
 [DisallowConcurrentExecution]
-public sealed class NightlyRun(DueStore due, DueKeeper keeper, FirmStore firms, TimeProvider clock, ILogger<NightlyRun> log) : IJob
+public sealed class NightlyRun(DueStore due, DueKeeper keeper, StockStore stock, FirmStore firms, TimeProvider clock, ILogger<NightlyRun> log) : IJob
 {
     /// <inheritdoc/>
     public async ValueTask Execute(IJobExecutionContext context, CancellationToken cancellationToken) => await RunAsync(cancellationToken);
@@ -22,13 +22,20 @@ public sealed class NightlyRun(DueStore due, DueKeeper keeper, FirmStore firms, 
             if (await firms.FindAsync() is not { } firm)
                 return;
             var day = firm.Day(clock.GetUtcNow());
-            if (await due.OnceADayAsync(day, () => keeper.AllAsync(day, end)) is { } stoves)
+            if (await due.OnceADayAsync(day, () => AllAsync(firm, day, end)) is { } stoves)
                 log.LogInformation("What is due on {Day} was computed for {Stoves} stoves", day, stoves);
         }
         catch (NpgsqlException fault)
         {
             log.LogWarning("What is due was not computed, the database does not answer: {Reason}", fault.Message);
         }
+    }
+
+    // First how long parts last: dates rest on it.
+    private async Task<int> AllAsync(Firm firm, DateOnly day, CancellationToken end)
+    {
+        await stock.LearnLivesAsync(firm, day);
+        return await keeper.AllAsync(day, end);
     }
 }
 

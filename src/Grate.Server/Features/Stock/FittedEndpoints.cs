@@ -74,17 +74,16 @@ public sealed class FittedDesk(FittedStore fitted, StockStore stock, FirmStore f
     {
         var firm = await firms.GetAsync();
         var today = firm.Day(clock.GetUtcNow());
-        var (noted, all) = (await fitted.OfAsync(stoveId), await stock.FittedAsync(firm));
         // Where enough of the firm's own came to their end, these say how long; else the usual life does.
-        var learned = PartLife.Of(all, today).Where(l => l.Ends >= PartLife.EnoughEnds.Value && l.MedianYears is not null).ToDictionary(l => l.Part, l => l.MedianYears);
+        var (noted, fromVisits, learned) = (await fitted.OfAsync(stoveId), await stock.FittedAsync(firm, stoveId), await stock.LivesAsync());
         double? Years(StockKind kind) => kind switch
         {
-            StockKind.Rope or StockKind.Tape => learned.GetValueOrDefault(LivingPart.Seal),
-            StockKind.Brick => learned.GetValueOrDefault(LivingPart.Brick),
-            StockKind.Combustor => learned.GetValueOrDefault(LivingPart.Combustor),
+            StockKind.Rope or StockKind.Tape => learned.GetValueOrDefault(LivingPart.Seal)?.HalfYears,
+            StockKind.Brick => learned.GetValueOrDefault(LivingPart.Brick)?.HalfYears,
+            StockKind.Combustor => learned.GetValueOrDefault(LivingPart.Combustor)?.HalfYears,
             _ => null,
         };
-        var own = all.Where(f => f.Place.StartsWith($"{stoveId} ", StringComparison.Ordinal)).GroupBy(f => f.Place).Select(g => g.MaxBy(f => f.Day)!).Where(f => f.Day <= today)
+        var own = fromVisits.GroupBy(f => f.Place).Select(g => g.MaxBy(f => f.Day)!).Where(f => f.Day <= today)
             .Select(f => (Fitted: f, Kind: f.Part switch { LivingPart.Seal => StockKind.Rope, LivingPart.Brick => StockKind.Brick, _ => StockKind.Combustor }))
             .Where(f => !noted.Any(n => n.GoneOn is null && n.Kind == f.Kind && n.FittedOn >= f.Fitted.Day));
         return new(today, [.. noted.Select(n => new FittedLine(n, n.GoneOn is null ? LifeBar.Of(n.Kind, n.Name, n.FittedOn, n.WarrantyUntil, PartOf(n.Kind), Years(n.Kind), today) : null))],

@@ -3,7 +3,7 @@
   import { api, failure, headline, page as pageOf, reply, type Schema } from "$lib/api/client";
   import Failure from "$lib/components/Failure.svelte";
   import SentenceLine from "$lib/components/SentenceLine.svelte";
-  import { day as said } from "$lib/dates";
+  import { day as said, weekday } from "$lib/dates";
   import { session } from "$lib/session.svelte";
   import Valley from "$lib/week/Valley.svelte";
   import { timeOf } from "$lib/week/plan";
@@ -39,6 +39,7 @@
   const days = $derived(better?.days ?? (round ? [{ day: round.day, routes: round.routes }] : []));
   const open = $derived(days.find((d) => d.day === (picked ?? round?.day)) ?? days[0]);
   const shown = $derived((open?.routes ?? []).filter((r) => r.stops.length));
+  const at = (day: string, minute: number) => (wholeWeek ? `${weekday(day)}, ` : "") + timeOf(minute);
   const some = (count: number) => `${count} ${count === 1 ? "visit" : "visits"}`;
 
   function take(answer: Schema["RoundSearchAnswer"]) {
@@ -196,8 +197,8 @@
               {#each better.moves as m (m.visitId)}
                 <li class="border-base-300 border-b py-1">
                   <strong>{m.street}</strong>: {m.from}
-                  {m.toDay !== m.fromDay ? `${said(m.fromDay)}, ` : ""}{timeOf(m.fromMin)} → {m.to}
-                  <span class="computed">{m.toDay !== m.fromDay ? `${said(m.toDay)}, ` : ""}{timeOf(m.toMin)}</span>
+                  {at(m.fromDay, m.fromMin)} → {m.to}
+                  <span class="computed">{at(m.toDay, m.toMin)}</span>
                   {#if m.told}<span class="font-semibold">the household was told</span>{/if}
                 </li>
               {/each}
@@ -218,7 +219,7 @@
             class="btn btn-sm min-h-11"
             aria-pressed={d === open}
             onclick={() => ([picked, lit] = [d.day, null])}
-            >{said(d.day)}, {some(d.routes.reduce((n, r) => n + r.stops.length, 0))}</button
+            >{weekday(d.day)}, {some(d.routes.reduce((n, r) => n + r.stops.length, 0))}</button
           >
         {/each}
       </div>
