@@ -1,3 +1,4 @@
+using System.ComponentModel;
 using System.Text.Json;
 using System.Text.RegularExpressions;
 using Grate.Core;
@@ -61,6 +62,12 @@ public sealed partial class Faults(IProblemDetailsService problems, TimeProvider
     public static void Name(ProblemDetailsContext context)
     {
         var (status, title) = (context.ProblemDetails.Status ?? 0, context.ProblemDetails.Title);
+        // Generated endpoints refuse an optional value of the address without a word.
+        if (status == StatusCodes.Status400BadRequest && context.ProblemDetails is not HttpValidationProblemDetails && Unread(context.HttpContext) is { } name)
+        {
+            context.ProblemDetails = Unfit(name, $"{name} in the address cannot be read: a value of another kind is expected.");
+            return;
+        }
         // A sentence of ours stays; the framework's word for a status does not.
         var bare = title is null || title == ReasonPhrases.GetReasonPhrase(status);
         context.ProblemDetails.Title = status switch
@@ -93,6 +100,10 @@ public sealed partial class Faults(IProblemDetailsService problems, TimeProvider
 
     // The handler of exceptions has taken it off the request by then.
     private static Endpoint? Asked(HttpContext context) => context.Features.Get<IExceptionHandlerFeature>()?.Endpoint ?? context.GetEndpoint();
+
+    // The first value of the address that is none of its parameter's kind.
+    private static string? Unread(HttpContext context) => Asked(context)?.Metadata.GetOrderedMetadata<IParameterBindingMetadata>()
+        .Where(p => p.HasTryParse && context.Request.Query[p.Name].ToString() is { Length: > 0 } value && !TypeDescriptor.GetConverter(p.ParameterInfo.ParameterType).IsValid(value)).Select(p => JsonNamingPolicy.CamelCase.ConvertName(p.Name)).FirstOrDefault();
 
     // By its pattern, never by its address: that may hold a secret. What comes again within a minute is counted, not told again.
     private void Tell(HttpContext context, Exception exception)

@@ -52,4 +52,40 @@ public class RoundTests(GrateApp app) : IClassFixture<GrateApp>
         Assert.True((long)phone.Script("return document.documentElement.scrollWidth")! <= 390);
         Assert.Empty(phone.Complaints());
     }
+
+    [Fact]
+    public void A_week_is_looked_through_halted_looked_at_day_by_day_and_taken()
+    {
+        // Twenty visits to and fro, on two days of next week.
+        app.Scalar<long>("""
+            with stoves as (select a.id, (select id from flue_versions where appliance_id = a.id order by number desc limit 1) as flue, row_number() over (order by md5(a.id::text)) - 1 as n
+                from appliances a where a.out_at is null and not exists (select from visits v where v.appliance_id = a.id and v.state = 'open') limit 20),
+            goers as (select id, row_number() over (order by name) - 1 as n from people where role = 'technician'),
+            laid as (insert into visits (id, appliance_id, flue_version_id, technician_id, planned_start, planned_end, purpose)
+                select gen_random_uuid(), s.id, s.flue, g.id, timestamptz '2027-10-18 06:00Z' + (s.n / 12) * interval '1 day' + (s.n % 4) * interval '2 hours', timestamptz '2027-10-18 07:00Z' + (s.n / 12) * interval '1 day' + (s.n % 4) * interval '2 hours', 'sweep'
+                from stoves s join goers g on g.n = (s.n / 4) % 3 returning 1)
+            select count(*) from laid
+            """);
+        using var browser = new Browser(app);
+        browser.SignIn("office");
+        browser.Go("/week/round?day=2027-10-18");
+        browser.Tap(By.XPath("//label[contains(., 'within the week')]/input"));
+        browser.Click(By.XPath("//button[.='Look for it']"));
+        browser.SeeText("of driving so far");
+        // Left and come back to, it goes on; halted it has what was found by then.
+        browser.Go("/week?day=2027-10-18");
+        browser.Go("/week/round?day=2027-10-18");
+        browser.Click(By.XPath("//button[contains(., 'Stop, and take the best so far')]"));
+        browser.SeeText("to another day");
+        ScreenTests.AssertAccessible(browser, "week's round");
+        browser.Click(By.XPath("//div[@aria-label='Days']//button[contains(., 'Tue 19 Oct')]"));
+        browser.See(By.XPath("//div[@aria-label='Days']//button[@aria-pressed='true' and contains(., 'Tue 19 Oct')]"));
+        browser.Click(By.XPath("//button[.='Move them']"));
+        browser.SeeText("Tell the households from the week.");
+        Assert.True(app.Scalar<long>("select count(*) from visit_log where what like 'Moved with the round:%2027-10-1_ __:__; it was 2027-10-1%'") > 0);
+        // What was taken is not offered again; another wish drops what was found.
+        browser.See(By.XPath("//button[.='Look for it']"));
+        Assert.Empty(browser.Driver.FindElements(By.XPath("//button[.='Move them']")));
+        Assert.Empty(browser.Complaints());
+    }
 }

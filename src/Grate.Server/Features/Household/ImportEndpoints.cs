@@ -46,10 +46,20 @@ public sealed record ImportProgress(Guid Id, string Doing, int Done, int Of, str
 public sealed record ImportsAnswer(ImportProgress? Running, IReadOnlyList<ImportLine> Lists);
 
 /// <summary>How a list is read.</summary>
-/// <param name="Map">Word of what each column holds, between commas; empty for one that is left out. Null proposes.</param>
-/// <param name="Kind">Kind of stove where a row tells none.</param>
-/// <param name="Units">Units of the sentences.</param>
-public sealed record ListQuery([FromQuery] string? Map, [FromQuery] string? Kind, [FromQuery] string? Units);
+public sealed record ListQuery
+{
+    /// <summary>Word of what each column holds, between commas; empty for one that is left out. Null proposes.</summary>
+    [FromQuery]
+    public string? Map { get; init; }
+
+    /// <summary>Kind of stove where a row tells none.</summary>
+    [FromQuery]
+    public string? Kind { get; init; }
+
+    /// <summary>Units of the sentences.</summary>
+    [FromQuery]
+    public string? Units { get; init; }
+}
 
 /// <summary>Lists of households in and out.</summary>
 public static class ImportEndpoints

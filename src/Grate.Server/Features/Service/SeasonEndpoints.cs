@@ -32,12 +32,20 @@ public sealed record DueAnswerLine(DueLine Line, IReadOnlyList<DueTask> Tasks);
 public sealed record DueAnswer(IReadOnlyList<DueAnswerLine> Lines, bool More);
 
 /// <summary>Which due visits are asked for.</summary>
-/// <param name="Place">Place.</param>
-/// <param name="Kind">Kind of stove.</param>
-/// <param name="Task">stop, look-again, sweep, inspection or part.</param>
-/// <param name="Technician">Who was there last.</param>
-public sealed record DueQuery(string? Place, string? Kind, string? Task, Guid? Technician)
+public sealed record DueQuery
 {
+    /// <summary>Place.</summary>
+    public string? Place { get; init; }
+
+    /// <summary>Kind of stove.</summary>
+    public string? Kind { get; init; }
+
+    /// <summary>stop, look-again, sweep, inspection or part.</summary>
+    public string? Task { get; init; }
+
+    /// <summary>Who was there last.</summary>
+    public Guid? Technician { get; init; }
+
     /// <summary>The filter, or null with sentences in <paramref name="errors"/>.</summary>
     public DueFilter? Read(EntryErrors errors)
     {

@@ -130,7 +130,7 @@
       </span>
     </header>
     {#if told}<p role="status">{told}</p>{/if}
-    {#if desk && round.toCome && (round.visits.length || better)}
+    {#if desk && round.toCome}
       <section aria-labelledby="better" class="border-base-300 rounded-lg border p-4 print:hidden">
         <h2 id="better" class="text-lg">A better {wholeWeek ? "week" : "day"}</h2>
         <div class="mt-1 flex flex-wrap items-center gap-x-5 gap-y-1">
