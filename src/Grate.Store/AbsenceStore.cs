@@ -9,7 +9,11 @@ namespace Grate.Store;
 /// <param name="FirstDay">From.</param>
 /// <param name="LastDay">To, that day included; at most 400 days on.</param>
 /// <param name="Why">Why, up to 200 characters.</param>
-public sealed record Absence(Guid Id, Guid PersonId, DateOnly FirstDay, DateOnly LastDay, string Why = "");
+public sealed record Absence(Guid Id, Guid PersonId, DateOnly FirstDay, DateOnly LastDay, string Why = "")
+{
+    /// <summary>Whether it is on a day.</summary>
+    public bool On(DateOnly day) => day >= FirstDay && day <= LastDay;
+}
 
 /// <summary>When people are away.</summary>
 public sealed class AbsenceStore(NpgsqlDataSource database)

@@ -12,7 +12,8 @@ namespace Grate.Store;
 /// <param name="Minutes">Their time, min.</param>
 /// <param name="Early">How many come earlier than wanted.</param>
 /// <param name="Late">How many later.</param>
-public sealed record SeasonPlanWeek(DateOnly Monday, int Visits, int Minutes, int Early, int Late);
+/// <param name="Asks">How many households could be asked to come before their time.</param>
+public sealed record SeasonPlanWeek(DateOnly Monday, int Visits, int Minutes, int Early, int Late, int Asks);
 
 /// <summary>The season's plan as kept.</summary>
 /// <param name="MadeAt">When it was made.</param>
@@ -20,7 +21,7 @@ public sealed record SeasonPlanWeek(DateOnly Monday, int Visits, int Minutes, in
 public sealed record KeptSeason(DateTimeOffset MadeAt, IReadOnlyList<Sentence> Sentences);
 
 /// <summary>A visit of a week's proposal.</summary>
-public sealed record BrickLine(Guid ApplianceId, int Number, DateOnly Monday, int WeeksOff, double PriceMin, DateOnly ByDay, bool Urgent, int Minutes, string Tasks, double WoodKg, string Customer, string Email, string Street, string Place,
+public sealed record BrickLine(Guid ApplianceId, int Number, DateOnly Monday, int WeeksOff, double PriceMin, DateOnly? AskMonday, DateOnly ByDay, bool Urgent, int Minutes, string Tasks, double WoodKg, string Customer, string Email, string Street, string Place,
     double Latitude, double Longitude, string Kind, bool Combustor, bool Liner, bool Screen, string Wish)
 {
     /// <summary>What its stove asks for.</summary>
@@ -78,7 +79,7 @@ public sealed class SeasonPlanStore(NpgsqlDataSource database)
             on conflict (one) do update set monday = excluded.monday, made_at = excluded.made_at, made_by = excluded.made_by, sentences = excluded.sentences
             """, new { monday, at, by, sentences = JsonSerializer.Serialize([.. plan.Sentences], CoreJson.Default.SentenceArray) });
         await connection.ExecuteAsync("delete from season_bricks");
-        await using (var copy = await connection.BeginBinaryImportAsync("copy season_bricks (appliance_id, number, monday, weeks_off, price_min) from stdin (format binary)"))
+        await using (var copy = await connection.BeginBinaryImportAsync("copy season_bricks (appliance_id, number, monday, weeks_off, price_min, ask_monday) from stdin (format binary)"))
         {
             foreach (var brick in plan.Bricks)
             {
@@ -88,6 +89,10 @@ public sealed class SeasonPlanStore(NpgsqlDataSource database)
                 await copy.WriteAsync(brick.Monday);
                 await copy.WriteAsync(brick.WeeksOff);
                 await copy.WriteAsync(brick.PriceMin);
+                if (brick.AskMonday is { } ask)
+                    await copy.WriteAsync(ask);
+                else
+                    await copy.WriteNullAsync();
             }
             await copy.CompleteAsync();
         }
@@ -107,7 +112,7 @@ public sealed class SeasonPlanStore(NpgsqlDataSource database)
     {
         await using var connection = await database.OpenConnectionAsync();
         return [.. await connection.QueryAsync<SeasonPlanWeek>($"""
-            select b.monday, count(*)::int as visits, sum(d.minutes)::int as minutes, count(*) filter (where b.weeks_off < 0)::int as early, count(*) filter (where b.weeks_off > 0)::int as late
+            select b.monday, count(*)::int as visits, sum(d.minutes)::int as minutes, count(*) filter (where b.weeks_off < 0)::int as early, count(*) filter (where b.weeks_off > 0)::int as late, count(b.ask_monday)::int as asks
             from season_bricks b join due_visits d on d.appliance_id = b.appliance_id and d.number = b.number where {Unplanned} group by b.monday order by b.monday
             """)];
     }
@@ -118,7 +123,7 @@ public sealed class SeasonPlanStore(NpgsqlDataSource database)
     {
         await using var connection = await database.OpenConnectionAsync();
         return [.. await connection.QueryAsync<BrickLine>($"""
-            select b.appliance_id, b.number, b.monday, b.weeks_off, b.price_min, d.by_day, d.urgent, d.minutes, d.tasks::text as tasks, w.wood_kg, c.name as customer, c.email, s.street, s.place, s.latitude, s.longitude,
+            select b.appliance_id, b.number, b.monday, b.weeks_off, b.price_min, b.ask_monday, d.by_day, d.urgent, d.minutes, d.tasks::text as tasks, w.wood_kg, c.name as customer, c.email, s.street, s.place, s.latitude, s.longitude,
                    a.kind, a.combustor, {HistoryStore.Liner}, f.screen, c.wish::text as wish
             from season_bricks b join due_visits d on d.appliance_id = b.appliance_id and d.number = b.number join due_stoves w on w.appliance_id = b.appliance_id
             join appliances a on a.id = b.appliance_id join sites s on s.id = a.site_id join customers c on c.id = s.customer_id {Newest}

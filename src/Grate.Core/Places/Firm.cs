@@ -57,4 +57,13 @@ public sealed record Firm(string Name, string Place, string TimeZone, int Inspec
 
     /// <summary>First and last instant of a day: from its first up to, and without, the next day's.</summary>
     public (DateTimeOffset From, DateTimeOffset Before) Span(DateOnly day) => (At(day, TimeOnly.MinValue), At(day.AddDays(1), TimeOnly.MinValue));
+
+    /// <summary>Minutes for visits that one person has in a week. Of 25 h on five days, away on one of them: 1 200.</summary>
+    /// <param name="monday">First day of the week.</param>
+    /// <param name="there">Whether they are there on a day.</param>
+    public int MinutesOf(DateOnly monday, Func<DateOnly, bool> there)
+    {
+        var days = Enumerable.Range(0, 7).Select(monday.AddDays).Where(Works.WorksOn).ToList();
+        return (int)Math.Round(ServiceHoursWeek * 60 * days.Count(there) / Math.Max(1, days.Count));
+    }
 }

@@ -8,7 +8,8 @@ namespace Grate.Core.Service;
 /// <param name="Monday">First day of its week.</param>
 /// <param name="WeeksOff">Weeks after the one it is wanted in; before it below 0.</param>
 /// <param name="PriceMin">What that costs, in minutes of work.</param>
-public sealed record SeasonBrick(Guid ApplianceId, int Number, DateOnly Monday, int WeeksOff, double PriceMin)
+/// <param name="AskMonday">First day of a free week, before it makes sense for the stove, into which its household could be asked so that somebody else is not late; null for none.</param>
+public sealed record SeasonBrick(Guid ApplianceId, int Number, DateOnly Monday, int WeeksOff, double PriceMin, DateOnly? AskMonday = null)
 {
     /// <summary>
     /// What its week means to it. Three weeks before it is wanted, at a price of 3.4: "3 weeks earlier than wanted, which wastes 3 min of
@@ -24,7 +25,7 @@ public sealed record SeasonBrick(Guid ApplianceId, int Number, DateOnly Monday, 
             0 => overdue ? ", first of all" : "in the week it is wanted",
             < 0 => $"{off} earlier than wanted, which wastes {PriceMin:0} min of work",
             _ => $"{(overdue ? $", hours only in {off}" : $"{off} later than wanted")}, which weighs like {PriceMin:0} min of work",
-        };
+        } + (AskMonday is { } ask ? $"; asked to come in the week of {ask:d MMM yyyy} {(WeeksOff > 0 ? "they are not late" : "they leave the time to somebody who is late")}" : "");
     }
 }
 
@@ -33,6 +34,9 @@ public sealed record SeasonBrick(Guid ApplianceId, int Number, DateOnly Monday, 
 /// <param name="Sentences">What it comes to.</param>
 public sealed record SeasonPlan(IReadOnlyList<SeasonBrick> Bricks, IReadOnlyList<Sentence> Sentences)
 {
+    /// <summary>More households are not asked in a season to come before their time.</summary>
+    public static readonly Limit MostAsked = Limit.Assumed(200, "households", "as many calls as an office makes beside its work");
+
     /// <summary>Makes the plan.</summary>
     /// <param name="problem">What is due.</param>
     /// <param name="solver">Who finds the weeks.</param>
@@ -41,12 +45,13 @@ public sealed record SeasonPlan(IReadOnlyList<SeasonBrick> Bricks, IReadOnlyList
     public static SeasonPlan Make(SeasonProblem problem, ISeasonSolver solver, Action<double> progress, CancellationToken cancel)
     {
         var (weeks, bound) = solver.Solve(problem, progress, cancel);
-        return new([.. problem.Visits.Select((v, i) => (Visit: v, Week: weeks[i])).Where(v => v.Week is not null)
-            .Select(v => new SeasonBrick(v.Visit.ApplianceId, v.Visit.Number, problem.Monday.AddDays(7 * v.Week!.Value), v.Week.Value - problem.Wanted(v.Visit), problem.Price(v.Visit, v.Week.Value)))],
-            Words(problem, weeks, bound));
+        var asks = Asks(problem, weeks);
+        return new([.. problem.Visits.Select((v, i) => (Visit: v, Week: weeks[i], At: i)).Where(v => v.Week is not null)
+            .Select(v => new SeasonBrick(v.Visit.ApplianceId, v.Visit.Number, problem.Monday.AddDays(7 * v.Week!.Value), v.Week.Value - problem.Wanted(v.Visit), problem.Price(v.Visit, v.Week.Value), asks.TryGetValue(v.At, out var ask) ? problem.Monday.AddDays(7 * ask) : null))],
+            Words(problem, weeks, bound, asks));
     }
 
-    private static IReadOnlyList<Sentence> Words(SeasonProblem problem, IReadOnlyList<int?> weeks, double bound)
+    private static IReadOnlyList<Sentence> Words(SeasonProblem problem, IReadOnlyList<int?> weeks, double bound, IReadOnlyDictionary<int, int> asks)
     {
         var said = new Said();
         if (problem.Visits.Count == 0)
@@ -64,12 +69,40 @@ public sealed record SeasonPlan(IReadOnlyList<SeasonBrick> Bricks, IReadOnlyList
         if (minutes > 0)
         {
             var until = late.Select(v => problem.Wanted(v.Visit)).DefaultIfEmpty(0).Max();
-            var free = Enumerable.Range(0, until).Sum(w => Math.Max(0, problem.Hands.Sum(h => h.Minutes[w]) - placed.Where(v => v.Week == w).Sum(v => v.Visit.Minutes)));
-            said.Add(Weight.Hint, Say("To have all in time takes at least ", Computed($"{minutes / 60.0:0.#} h"), $" more{(until > 0 ? $" until the week of {problem.Monday.AddDays(7 * until):d MMM yyyy}" : " at once")}{(free >= 60 ? $", or households that come before their time: {free / 60} free hours lie before it" : "; no hour before it is free")}."));
+            said.Add(Weight.Hint, Say("To have all in time takes at least ", Computed($"{minutes / 60.0:0.#} h"), $" more{(until > 0 ? $" until the week of {problem.Monday.AddDays(7 * until):d MMM yyyy}" : " at once")}{(asks.Count > 0 ? $", or {(asks.Count == 1 ? "a household that comes" : $"{asks.Count} households that come")} before their time: {asks.Keys.Sum(i => problem.Visits[i].Minutes) / 60.0:0.#} h of it; their weeks say who" : "; nobody could come before their time instead")}."));
         }
         var cost = problem.Cost(weeks);
         said.Add(Weight.Hint, Say(cost <= bound * 1.0005 + 1 ? "No plan is cheaper." : $"No plan is cheaper by more than {100 * (1 - bound / cost):0.#} %."));
         return said.InOrder();
+    }
+
+    // Who could be asked to come before it makes sense, so that nobody is late: the late ones themselves, or those who have the time that
+    // they lack, first whoever burns least; into the last free week before their own time.
+    private static Dictionary<int, int> Asks(SeasonProblem problem, IReadOnlyList<int?> weeks)
+    {
+        var (asks, all) = (new Dictionary<int, int>(), Enumerable.Range(0, problem.Visits.Count).ToList());
+        bool Late(int i) => weeks[i] is not { } week || week > problem.Wanted(problem.Visits[i]);
+        var byWeek = all.Where(i => weeks[i] is not null).ToLookup(i => weeks[i]!.Value);
+        var free = Enumerable.Range(0, problem.Weeks).Select(w => problem.Hands.Sum(h => h.Minutes[w]) - byWeek[w].Sum(i => problem.Visits[i].Minutes)).ToArray();
+        var comes = all.Where(i => weeks[i] is not null && !problem.Visits[i].Urgent && Array.FindIndex(free, f => f > 0) is >= 0 and var first && first < problem.Span(problem.Visits[i]).First).ToLookup(i => weeks[i]!.Value);
+        foreach (var late in all.Where(Late).OrderByDescending(i => problem.Visits[i].Urgent).ThenBy(i => problem.Visits[i].By))
+        {
+            var (visit, missing) = (problem.Visits[late], problem.Visits[late].Minutes);
+            var (from, to) = (problem.Wanted(visit), weeks[late] ?? problem.Span(visit).Last + 1);
+            // Whoever does what they leave can do the late one too.
+            foreach (var other in Enumerable.Range(from, Math.Max(0, to - from)).SelectMany(w => comes[w]).Where(i => !Late(i)).Concat(comes[to].Where(i => i == late)).Where(i => !asks.ContainsKey(i) && visit.Needs.All(problem.Visits[i].Needs.Contains)).OrderBy(i => problem.Visits[i].WoodKg))
+            {
+                if (missing <= 0 || asks.Count >= MostAsked.Value)
+                    break;
+                var asked = problem.Visits[other];
+                var week = Enumerable.Range(0, problem.Span(asked).First).LastOrDefault(w => free[w] >= asked.Minutes && problem.Hands.Any(h => h.Minutes[w] > 0 && h.Can(asked.Needs)), -1);
+                if (week < 0)
+                    continue;
+                (asks[other], missing) = (week, other == late ? 0 : missing - asked.Minutes);
+                free[week] -= asked.Minutes;
+            }
+        }
+        return asks;
     }
 
     private static string Nobody(SeasonProblem problem, SeasonVisit visit) => problem.Hands.Count == 0 ? "nobody goes out"

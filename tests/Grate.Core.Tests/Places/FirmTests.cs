@@ -63,4 +63,15 @@ public class FirmTests
     [InlineData("Pacific/Auckland", "2027-03-01", "08:00", "2027-02-28T19:00:00Z")]
     public void Time_of_day_is_a_moment(string zone, string day, string time, string moment) =>
         Assert.Equal(Z(moment), In(zone).At(DateOnly.Parse(day, System.Globalization.CultureInfo.InvariantCulture), TimeOnly.Parse(time, System.Globalization.CultureInfo.InvariantCulture)));
+
+    [Fact]
+    public void A_week_has_the_hours_of_the_days_on_which_somebody_is_there()
+    {
+        var (firm, monday) = (In("Europe/Vienna") with { ServiceHoursWeek = 25 }, new DateOnly(2027, 10, 11));
+        Assert.Equal(1500, firm.MinutesOf(monday, _ => true));
+        Assert.Equal(1200, firm.MinutesOf(monday, d => d.DayOfWeek != DayOfWeek.Tuesday));
+        // Nobody works on a Sunday, there or not.
+        Assert.Equal(1500, firm.MinutesOf(monday, d => d.DayOfWeek != DayOfWeek.Sunday));
+        Assert.Equal(0, firm.MinutesOf(monday, _ => false));
+    }
 }

@@ -139,7 +139,7 @@ public class SeasonPlanTests
         // Nobody goes out.
         var alone = Read(Plan(Problem([Visit(3), Visit(4)], 52, 1, _home)));
         Assert.Contains("2 visits have no week: nobody goes out.", alone);
-        Assert.Contains("To have all in time takes at least 2 h more at once; no hour before it is free.", alone);
+        Assert.Contains("To have all in time takes at least 2 h more at once; nobody could come before their time instead.", alone);
         // Nobody knows heaters.
         Assert.Contains("1 visit has no week: nobody who goes out is down for masonry heaters.", Read(Plan(Problem([Visit(3, needs: Skill.MasonryHeater)], 52, 1, _home, Hand(600, 52, "roof")))));
         // Each is known to somebody, both to nobody.
@@ -151,6 +151,21 @@ public class SeasonPlanTests
         Assert.All(rush.Bricks, b => Assert.True(b.WeeksOff <= 0));
         Assert.Contains("10 of 10 visits have their week: 8 earlier than wanted, 0 later", Read(rush));
         Assert.Contains("If nothing is pulled forward, 8 stoves are past their date, the worst by 4 weeks, at 0 h of driving; so planned 0.", Read(rush));
+        // Two want the one hour of week 10, and neither makes sense before: whoever burns less is asked into week 9, the other has its hour.
+        var (low, high) = (Visit(10, 0, woodKg: 600), Visit(10, 0, woodKg: 3000));
+        var asked = Plan(Problem([low, high], 52, 1, null, Hand(60, 52)));
+        var ask = Assert.Single(asked.Bricks, b => b.AskMonday is not null);
+        Assert.Equal((low.ApplianceId, _monday.AddDays(63)), (ask.ApplianceId, ask.AskMonday));
+        Assert.Contains("takes at least 1 h more until the week of 10 May 2027, or a household that comes before their time: 1 h of it; their weeks say who.", Read(asked));
+        Assert.EndsWith("; asked to come in the week of 3 May 2027 they are not late", ask.Say(low.By), StringComparison.Ordinal);
+        // One who burns little leaves the hour to a late one who burns much and was due before.
+        var (little, much) = (Visit(10, 0, woodKg: 500), Visit(10, 0, 0, woodKg: 4000, needs: Skill.Roof));
+        var left = Plan(Problem([little, much, Visit(10, 10, 0, minutes: 60, woodKg: 100)], 52, 1, null, Hand(60, 52)));
+        Assert.DoesNotContain(left.Bricks, b => b.AskMonday >= b.Monday);
+        Assert.EndsWith("they leave the time to somebody who is late", new SeasonBrick(Guid.Empty, 1, _monday, 0, 0, _monday.AddDays(-7)).Say(_monday.AddDays(3)), StringComparison.Ordinal);
+        // A stop is asked of nobody, and where no hour is free nobody is asked.
+        Assert.DoesNotContain(Plan(Problem([Visit(10, 0, urgent: true), Visit(10, 0, urgent: true)], 52, 1, null, Hand(60, 52))).Bricks, b => b.AskMonday is not null);
+        Assert.DoesNotContain(Plan(Problem([Visit(0, 0), Visit(0, 0)], 52, 1, null, Hand(60, 52))).Bricks, b => b.AskMonday is not null);
         static string Say(int weeksOff, double price, int wantedDay) => new SeasonBrick(Guid.Empty, 1, _monday, weeksOff, price).Say(_monday.AddDays(wantedDay));
         Assert.Equal("in the week it is wanted", Say(0, 0, 3));
         Assert.Equal("1 week earlier than wanted, which wastes 1 min of work", Say(-1, 1.15, 9));

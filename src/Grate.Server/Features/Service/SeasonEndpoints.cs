@@ -104,15 +104,9 @@ public static class SeasonEndpoints
         var technicians = await people.TechniciansAsync();
         var due = (await seasons.DueWeeksAsync(today, end, filter)).ToDictionary(w => w.Monday);
         var planned = (await seasons.PlannedWeeksAsync(monday, end, firm.TimeZone, filter.TechnicianId)).ToDictionary(w => w.Monday);
-        var away = (await absences.BetweenAsync(monday, end)).Where(a => filter.TechnicianId is null || a.PersonId == filter.TechnicianId).ToList();
-        var going = filter.TechnicianId is null ? technicians.Count : 1;
-        // Whoever is away on some of a week's working days has so much less of its hours.
-        int Capacity(DateOnly week)
-        {
-            var days = Enumerable.Range(0, 7).Select(week.AddDays).Where(firm.Works.WorksOn).ToList();
-            var missing = days.Sum(d => away.Where(a => d >= a.FirstDay && d <= a.LastDay).Select(a => a.PersonId).Distinct().Count());
-            return (int)Math.Round(firm.ServiceHoursWeek * 60 * Math.Max(0, going - (double)missing / days.Count));
-        }
+        var away = (await absences.BetweenAsync(monday, end)).ToLookup(a => a.PersonId);
+        // What is planned counts whole in the week that runs, and so do its hours.
+        int Capacity(DateOnly week) => technicians.Where(t => filter.TechnicianId is null || t.Id == filter.TechnicianId).Sum(t => firm.MinutesOf(week, d => !away[t.Id].Any(a => a.On(d))));
         var weeks = Enumerable.Range(0, WeeksShown).Select(i => monday.AddDays(7 * i)).Select(m => new SeasonWeek(m,
             planned.GetValueOrDefault(m)?.Minutes ?? 0, due.GetValueOrDefault(m)?.Visits ?? 0, due.GetValueOrDefault(m)?.Minutes ?? 0, Capacity(m))).ToList();
         return TypedResults.Ok(new SeasonAnswer(today, weeks, await seasons.OverdueAsync(today, filter), SeasonLoad.Say(weeks), technicians, await seasons.PlacesAsync()));

@@ -55,7 +55,7 @@ public static class SeasonPlanEndpoints
     }
 
     private static async Task<IResult> WeekAsync(DateOnly monday, SeasonPlanStore seasons, Due rules) => !IsWeek(monday) ? NoWeek()
-        : TypedResults.Ok((IReadOnlyList<BrickAnswer>)[.. (await seasons.BricksAsync(monday)).Select(b => new BrickAnswer(b, rules.PurposeOf(DueKeeper.TasksOf(b.Tasks)), new SeasonBrick(b.ApplianceId, b.Number, b.Monday, b.WeeksOff, b.PriceMin).Say(b.ByDay)))]);
+        : TypedResults.Ok((IReadOnlyList<BrickAnswer>)[.. (await seasons.BricksAsync(monday)).Select(b => new BrickAnswer(b, rules.PurposeOf(DueKeeper.TasksOf(b.Tasks)), new SeasonBrick(b.ApplianceId, b.Number, b.Monday, b.WeeksOff, b.PriceMin, b.AskMonday).Say(b.ByDay)))]);
 
     private static bool IsWeek(DateOnly monday) => monday is { DayOfWeek: DayOfWeek.Monday, Year: >= 2000 and <= 2200 };
 
@@ -151,12 +151,7 @@ public sealed class SeasonPlanDesk(SeasonPlanStore seasons, FirmStore firms, Per
         var away = (await absences.BetweenAsync(monday, end)).ToLookup(a => a.PersonId);
         var planned = await seasons.PlannedAsync(firm, monday, end);
         // Of the week that runs only what is left of it.
-        int Minutes(Guid person, DateOnly week)
-        {
-            var days = Enumerable.Range(0, 7).Select(week.AddDays).Where(firm.Works.WorksOn).ToList();
-            var there = days.Count(d => d > today && !away[person].Any(a => d >= a.FirstDay && d <= a.LastDay));
-            return Math.Max(0, (int)(firm.ServiceHoursWeek * 60 * there / days.Count) - planned.GetValueOrDefault((person, week)));
-        }
+        int Minutes(Guid person, DateOnly week) => Math.Max(0, firm.MinutesOf(week, d => d > today && !away[person].Any(a => a.On(d))) - planned.GetValueOrDefault((person, week)));
         var hands = (await people.SkillsAsync()).Select(p => new SeasonHand(p.Skills, [.. weeks.Select(w => Minutes(p.Id, w))])).ToList();
         return new(monday, due, hands, [.. weeks.Select(w => LightShare(firm, w))], firm.Works.Home);
     }
@@ -184,7 +179,7 @@ public sealed class SeasonPlanDesk(SeasonPlanStore seasons, FirmStore firms, Per
         var days = Enumerable.Range(0, 7).Select(accepted.Monday.AddDays).Where(d => d > today).ToList();
         var (taken, away, skilled) = (await seasons.TakenAsync(firm, accepted.Monday), await absences.BetweenAsync(accepted.Monday, accepted.Monday.AddDays(6)), await people.SkillsAsync());
         var ways = await roads.BetweenAsync(bricks.Select(b => new RoadPlace(b.Latitude, b.Longitude)).Concat(taken.Select(t => new RoadPlace(t.Latitude, t.Longitude))).Concat(firm.Works.Home is { } home ? [new(home.Latitude, home.Longitude)] : []), CancellationToken.None);
-        var vans = days.ToDictionary(d => d, d => (IReadOnlyList<DayVan>)[.. skilled.Select(p => new DayVan(p.Id, p.Name, p.Skills, away.Any(a => a.PersonId == p.Id && d >= a.FirstDay && d <= a.LastDay)))]);
+        var vans = days.ToDictionary(d => d, d => (IReadOnlyList<DayVan>)[.. skilled.Select(p => new DayVan(p.Id, p.Name, p.Skills, away.Any(a => a.PersonId == p.Id && a.On(d))))]);
         var slots = new WeekSlots(firm.Works, days, d => vans[d], d => Light(firm, d), ways.Between);
         foreach (var time in taken)
             slots.Take(time);

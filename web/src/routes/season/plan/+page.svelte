@@ -120,7 +120,7 @@
                 ><span class="computed">{week.visits}</span>
                 {week.visits === 1 ? "visit" : "visits"}, <span class="computed">{hours(week.minutes)}</span>{week.early
                   ? `, ${week.early} early`
-                  : ""}{week.late ? `, ${week.late} late` : ""}</span
+                  : ""}{week.late ? `, ${week.late} late` : ""}{week.asks ? `, ${week.asks} to ask` : ""}</span
               >
             </button>
             {#if open === week.monday}
