@@ -45,13 +45,17 @@ public sealed record SeasonPlan(IReadOnlyList<SeasonBrick> Bricks, IReadOnlyList
     public static SeasonPlan Make(SeasonProblem problem, ISeasonSolver solver, Action<double> progress, CancellationToken cancel)
     {
         var (weeks, bound) = solver.Solve(problem, progress, cancel);
-        var asks = Asks(problem, weeks);
+        var free = Enumerable.Range(0, problem.Weeks).Select(w => problem.Hands.Sum(h => h.Minutes[w]) - problem.Visits.Where((_, i) => weeks[i] == w).Sum(v => v.Minutes)).ToArray();
+        // Late for want of hours; who is late so that a town is driven to once is not asked to come before.
+        List<int> lacking = [.. Enumerable.Range(0, problem.Visits.Count).Where(i => weeks[i] is not { } week || (week > problem.Wanted(problem.Visits[i])
+            && Enumerable.Range(problem.Span(problem.Visits[i]).First, problem.Wanted(problem.Visits[i]) - problem.Span(problem.Visits[i]).First + 1).All(w => free[w] < problem.Visits[i].Minutes)))];
+        var asks = Asks(problem, weeks, lacking, free);
         return new([.. problem.Visits.Select((v, i) => (Visit: v, Week: weeks[i], At: i)).Where(v => v.Week is not null)
             .Select(v => new SeasonBrick(v.Visit.ApplianceId, v.Visit.Number, problem.Monday.AddDays(7 * v.Week!.Value), v.Week.Value - problem.Wanted(v.Visit), problem.Price(v.Visit, v.Week.Value), asks.TryGetValue(v.At, out var ask) ? problem.Monday.AddDays(7 * ask) : null))],
-            Words(problem, weeks, bound, asks));
+            Words(problem, weeks, bound, lacking, asks));
     }
 
-    private static IReadOnlyList<Sentence> Words(SeasonProblem problem, IReadOnlyList<int?> weeks, double bound, IReadOnlyDictionary<int, int> asks)
+    private static IReadOnlyList<Sentence> Words(SeasonProblem problem, IReadOnlyList<int?> weeks, double bound, IReadOnlyList<int> lacking, IReadOnlyDictionary<int, int> asks)
     {
         var said = new Said();
         if (problem.Visits.Count == 0)
@@ -65,10 +69,9 @@ public sealed record SeasonPlan(IReadOnlyList<SeasonBrick> Bricks, IReadOnlyList
             said.Add(Weight.Hint, Say("If nothing is pulled forward, ", Computed($"{without.Stoves}"), $" {(without.Stoves == 1 ? "stove is" : "stoves are")} past {(without.Stoves == 1 ? "its" : "their")} date, the worst by {without.Weeks} {(without.Weeks == 1 ? "week" : "weeks")}, at {problem.DriveMin(asItComes) / 60:0} h of driving; so planned {planned.Stoves}."));
         foreach (var group in problem.Visits.Where((_, i) => weeks[i] is null).GroupBy(v => Nobody(problem, v)))
             said.Add(Weight.RuledOut, Say($"{Visits(group.Count())} {(group.Count() == 1 ? "has" : "have")} no week: {group.Key}."));
-        var minutes = late.Sum(v => v.Visit.Minutes) + problem.Visits.Where((v, i) => weeks[i] is null).Sum(v => v.Minutes);
-        if (minutes > 0)
+        if (lacking.Count > 0)
         {
-            var until = late.Select(v => problem.Wanted(v.Visit)).DefaultIfEmpty(0).Max();
+            var (minutes, until) = (lacking.Sum(i => problem.Visits[i].Minutes), lacking.Where(i => weeks[i] is not null).Select(i => problem.Wanted(problem.Visits[i])).DefaultIfEmpty(0).Max());
             said.Add(Weight.Hint, Say("To have all in time takes at least ", Computed($"{minutes / 60.0:0.#} h"), $" more{(until > 0 ? $" until the week of {problem.Monday.AddDays(7 * until):d MMM yyyy}" : " at once")}{(asks.Count > 0 ? $", or {(asks.Count == 1 ? "a household that comes" : $"{asks.Count} households that come")} before their time: {asks.Keys.Sum(i => problem.Visits[i].Minutes) / 60.0:0.#} h of it; their weeks say who" : "; nobody could come before their time instead")}."));
         }
         var cost = problem.Cost(weeks);
@@ -78,14 +81,12 @@ public sealed record SeasonPlan(IReadOnlyList<SeasonBrick> Bricks, IReadOnlyList
 
     // Who could be asked to come before it makes sense, so that nobody is late: the late ones themselves, or those who have the time that
     // they lack, first whoever burns least; into the last free week before their own time.
-    private static Dictionary<int, int> Asks(SeasonProblem problem, IReadOnlyList<int?> weeks)
+    private static Dictionary<int, int> Asks(SeasonProblem problem, IReadOnlyList<int?> weeks, IReadOnlyList<int> lacking, int[] free)
     {
-        var (asks, all) = (new Dictionary<int, int>(), Enumerable.Range(0, problem.Visits.Count).ToList());
-        bool Late(int i) => weeks[i] is not { } week || week > problem.Wanted(problem.Visits[i]);
-        var byWeek = all.Where(i => weeks[i] is not null).ToLookup(i => weeks[i]!.Value);
-        var free = Enumerable.Range(0, problem.Weeks).Select(w => problem.Hands.Sum(h => h.Minutes[w]) - byWeek[w].Sum(i => problem.Visits[i].Minutes)).ToArray();
-        var comes = all.Where(i => weeks[i] is not null && !problem.Visits[i].Urgent && Array.FindIndex(free, f => f > 0) is >= 0 and var first && first < problem.Span(problem.Visits[i]).First).ToLookup(i => weeks[i]!.Value);
-        foreach (var late in all.Where(Late).OrderByDescending(i => problem.Visits[i].Urgent).ThenBy(i => problem.Visits[i].By))
+        var asks = new Dictionary<int, int>();
+        bool Late(int i) => weeks[i] > problem.Wanted(problem.Visits[i]);
+        var comes = Enumerable.Range(0, problem.Visits.Count).Where(i => weeks[i] is not null && !problem.Visits[i].Urgent && Array.FindIndex(free, f => f > 0) is >= 0 and var first && first < problem.Span(problem.Visits[i]).First).ToLookup(i => weeks[i]!.Value);
+        foreach (var late in lacking.OrderByDescending(i => problem.Visits[i].Urgent).ThenBy(i => problem.Visits[i].By))
         {
             var (visit, missing) = (problem.Visits[late], problem.Visits[late].Minutes);
             var (from, to) = (problem.Wanted(visit), weeks[late] ?? problem.Span(visit).Last + 1);

@@ -163,6 +163,11 @@ public class SeasonPlanTests
         var left = Plan(Problem([little, much, Visit(10, 10, 0, minutes: 60, woodKg: 100)], 52, 1, null, Hand(60, 52)));
         Assert.DoesNotContain(left.Bricks, b => b.AskMonday >= b.Monday);
         Assert.EndsWith("they leave the time to somebody who is late", new SeasonBrick(Guid.Empty, 1, _monday, 0, 0, _monday.AddDays(-7)).Say(_monday.AddDays(3)), StringComparison.Ordinal);
+        // Late so that a far town is driven to once, with hours to spare: nobody lacks any, and nobody is asked.
+        var together = Plan(Problem([Visit(8, 0, place: "Fellgate", latitude: 47.5), Visit(9, 0, place: "Fellgate", latitude: 47.5)], 52, 1, _home, Hand(600, 52)));
+        Assert.Equal(1, Assert.Single(together.Bricks, b => b.WeeksOff != 0).WeeksOff);
+        Assert.DoesNotContain("To have all in time", Read(together), StringComparison.Ordinal);
+        Assert.DoesNotContain(together.Bricks, b => b.AskMonday is not null);
         // A stop is asked of nobody, and where no hour is free nobody is asked.
         Assert.DoesNotContain(Plan(Problem([Visit(10, 0, urgent: true), Visit(10, 0, urgent: true)], 52, 1, null, Hand(60, 52))).Bricks, b => b.AskMonday is not null);
         Assert.DoesNotContain(Plan(Problem([Visit(0, 0), Visit(0, 0)], 52, 1, null, Hand(60, 52))).Bricks, b => b.AskMonday is not null);

@@ -95,17 +95,18 @@
     told = `${some(moves.length)} moved${
       left.length ? `, ${left.length} wait among the loose ones` : ""
     }. Tell the households from the week.`;
-    [search, picked] = [null, null];
+    changed();
     await load();
   }
-  // What was found answers other wishes than those that stand there now.
+  // What was found answers other wishes than those that stand there now; the next search takes its place.
+  const changed = () => ([search, picked] = [null, null]);
   async function forget() {
-    [search, picked] = [null, null];
-    await reply(api.DELETE("/api/rounds/better"));
+    changed();
+    failed = headline(await reply(api.DELETE("/api/rounds/better")));
   }
   const toggle = (id: string) => {
     ill = ill.includes(id) ? ill.filter((i) => i !== id) : [...ill, id];
-    void forget();
+    changed();
   };
 </script>
 
@@ -151,7 +152,7 @@
               checked={keepTold}
               onchange={() => {
                 keepTold = !keepTold;
-                void forget();
+                changed();
               }}
             />Nobody who was told is moved
           </label>
@@ -162,7 +163,7 @@
               checked={wholeWeek}
               onchange={() => {
                 wholeWeek = !wholeWeek;
-                void forget();
+                changed();
               }}
             />Visits may change their day within the week
           </label>
