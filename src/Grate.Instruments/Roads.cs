@@ -15,6 +15,9 @@ public readonly record struct RoadPlace(double Lat, double Lon);
 /// <param name="ByRule">Whether no road service answered, and the plain rule stands in.</param>
 public sealed record RoadTimes(IReadOnlyDictionary<(RoadPlace From, RoadPlace To), double> Minutes, bool ByRule)
 {
+    /// <summary>Where they come from, in words.</summary>
+    public string Said => ByRule ? "The road service does not answer: drives by the plain rule, 1.3 times the straight way at 45 km/h." : "Drives by the road service.";
+
     /// <summary>Minutes of a drive; by the plain rule where it was not asked for.</summary>
     public double Between(double lat1, double lon1, double lat2, double lon2) =>
         Minutes.TryGetValue((new(lat1, lon1), new(lat2, lon2)), out var minutes) ? minutes : Road.Minutes(lat1, lon1, lat2, lon2);

@@ -59,7 +59,7 @@ public sealed class RoundDesk(FirmStore firms, PersonStore people, AbsenceStore 
             List<RoundVisit> own = [.. visits.Where(v => v.Day == day)];
             var round = new DayRound(day, firm.Works, home, light is null ? 0 : Minute(light.Rise), light is null ? 1440 : Minute(light.Set), [.. own.Select(v => v.Visit)],
                 [.. goers.Select(p => new DayVan(p.Id, p.Name, p.Skills, away.Any(a => a.PersonId == p.Id && a.On(day))))], times.Between);
-            return new Read(day, round, own, times.ByRule ? "The road service does not answer: drives by the plain rule, 1.3 times the straight way at 45 km/h." : "Drives by the road service.", day >= today);
+            return new Read(day, round, own, times.Said, day >= today);
         })];
     }
 }

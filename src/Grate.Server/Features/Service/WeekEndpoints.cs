@@ -29,8 +29,9 @@ public sealed record WeekVisit(RoundStop Stop, DateOnly Day, TimeOnly From, Time
 /// <param name="Calls">Calls that wait; for the desk alone.</param>
 /// <param name="Away">Who is away in it.</param>
 /// <param name="LookBacks">Calls that were solved by telephone, and are to be asked again whether it helped; for the desk alone.</param>
+/// <param name="Roads">Where the minutes of the drives come from.</param>
 public sealed record WeekAnswer(DateOnly Today, DateOnly Monday, FirmWays Ways, IReadOnlyList<DateOnly> WorkDays, IReadOnlyList<Technician> Technicians, IReadOnlyList<WeekVisit> Visits, IReadOnlyList<WaitingCall> Calls,
-    IReadOnlyList<Absence> Away, IReadOnlyList<WaitingCall> LookBacks);
+    IReadOnlyList<Absence> Away, IReadOnlyList<WaitingCall> LookBacks, string Roads);
 
 /// <summary>A visit's plan as it is to be.</summary>
 /// <param name="BaseVersion">Version of the plan that was looked at.</param>
@@ -72,7 +73,7 @@ public static class WeekEndpoints
         return TypedResults.Ok(new WeekAnswer(today, monday, firm.Works, [.. Enumerable.Range(0, 7).Select(monday.AddDays).Where(firm.Works.WorksOn)], await people.TechniciansAsync(),
             [.. round.Select((s, i) => new WeekVisit(s, firm.Day(s.PlannedStart), firm.Time(s.PlannedStart), firm.Time(s.PlannedEnd), DriveTo(s, i > 0 ? round[i - 1] : null, firm, ways)))],
             user.IsInRole("technician") ? [] : await plans.WaitingAsync(), await absences.BetweenAsync(monday, monday.AddDays(6)),
-            user.IsInRole("technician") ? [] : await plans.LookBacksAsync(today)));
+            user.IsInRole("technician") ? [] : await plans.LookBacksAsync(today), ways.Said));
     }
 
     private static double? DriveTo(RoundStop stop, RoundStop? before, Firm firm, RoadTimes ways) =>

@@ -168,9 +168,8 @@
         {/key}
       {:else}
         <p class="text-quiet text-sm">
-          A brick is a visit, as long as it takes; the joint between two is the drive by the plain rule. {desk
-            ? "Drag it, or pick it and say where it goes."
-            : ""}
+          A brick is a visit, as long as it takes; the joint between two is the drive. {week.roads}
+          {desk ? "Drag it, or pick it and say where it goes." : ""}
         </p>
       {/if}
     </div>
