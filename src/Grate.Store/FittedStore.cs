@@ -1,5 +1,6 @@
 using Dapper;
 using Grate.Core;
+using Grate.Core.Combustor;
 using Grate.Core.Stock;
 using Grate.Core.Visits;
 using Npgsql;
@@ -36,6 +37,16 @@ public sealed class FittedStore(NpgsqlDataSource database)
         return [.. (await connection.QueryAsync<Row>("""
             select id, kind, name, batch, fitted_on, warranty_until, gone_on from fitted_parts where appliance_id = @applianceId order by gone_on is not null, fitted_on desc, id
             """, new { applianceId })).Select(r => r.Part())];
+    }
+
+    /// <summary>When the hours of a stove's combustor end it, and when the visit was that reckoned it last; null where none did.</summary>
+    public async Task<(DateOnly End, DateTimeOffset At)?> CombustorEndAsync(Guid applianceId)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return await connection.QuerySingleOrDefaultAsync<(double Value, DateTimeOffset At)?>("""
+            select x.value, v.planned_start from visits v join station_facts x on x.visit_id = v.id
+            where v.appliance_id = @applianceId and v.state = 'signed' and x.name = @EndDay and x.value is not null order by v.planned_start desc limit 1
+            """, new { applianceId, CombustorFacts.EndDay }) is var (day, at) ? (DateOnly.FromDayNumber((int)day), at) : null;
     }
 
     /// <summary>Keeps a part; sent twice it is one.</summary>

@@ -190,6 +190,9 @@ public sealed class RoundProblem
     /// <summary>How many stops have no place in a plan.</summary>
     public int Unplaced(IReadOnlyList<IReadOnlyList<int>> orders) => Stops.Count - orders.Sum(o => o.Count);
 
+    /// <summary>How many of them are urgent.</summary>
+    public int UnplacedUrgent(IReadOnlyList<IReadOnlyList<int>> orders) => Stops.Count(s => s.Urgent) - orders.Sum(o => o.Count(s => Stops[s].Urgent));
+
     /// <summary>Why a stop has no place, alone on an empty day.</summary>
     public UnplacedReason WhyNot(int stop)
     {

@@ -25,9 +25,8 @@ public sealed record DayMove(Guid VisitId, int PlanVersion, string Street, strin
 /// <param name="VisitId">The visit.</param>
 /// <param name="PlanVersion">Version of its plan that was looked at.</param>
 /// <param name="Street">Its street.</param>
-/// <param name="Day">The day that it leaves.</param>
 /// <param name="Why">Why, and what would place it.</param>
-public sealed record DayLeft(Guid VisitId, int PlanVersion, string Street, DateOnly Day, Sentence Why);
+public sealed record DayLeft(Guid VisitId, int PlanVersion, string Street, Sentence Why);
 
 /// <summary>A better plan of some days.</summary>
 /// <param name="Days">Their rounds.</param>
@@ -107,7 +106,7 @@ public sealed class RoundSearch
                      orderby to.Day, to.Stop.FromMin
                      where to.Day != l.Leg.Round.Day || to.Route.TechnicianId != v.TechnicianId || Math.Abs(to.Stop.FromMin - v.FromMin) >= Raster
                      select new DayMove(v.VisitId, v.PlanVersion, v.Street, NameOf(l.Leg), l.Leg.Round.Day, v.FromMin, to.Route.TechnicianId, to.Route.Name, to.Day, to.Stop.FromMin, v.Told)).ToList();
-        var left = movable.Where(l => !placed.Contains(l.Leg.Visit.VisitId)).Select(l => new DayLeft(l.Leg.Visit.VisitId, l.Leg.Visit.PlanVersion, l.Leg.Visit.Street, l.Leg.Round.Day, Why(l.Leg, l.At, problem, plan))).ToList();
+        var left = movable.Where(l => !placed.Contains(l.Leg.Visit.VisitId)).Select(l => new DayLeft(l.Leg.Visit.VisitId, l.Leg.Visit.PlanVersion, l.Leg.Visit.Street, Why(l.Leg, l.At, problem, plan))).ToList();
         return new([.. routes.GroupBy(r => r.Day, r => r.Route).Select(g => new PlannedDay(g.Key, [.. g]))], moves, left, proven, Words(problem, plan, proven, moves, left, free));
     }
 
@@ -115,8 +114,7 @@ public sealed class RoundSearch
     private static IReadOnlyList<IReadOnlyList<int>> AsLittle(RoundProblem problem, IReadOnlyList<IReadOnlyList<int>> found)
     {
         var now = problem.Start!;
-        var (was, then) = (Costs(problem, now), Costs(problem, found));
-        if (problem.Unplaced(now) <= problem.Unplaced(found) && was < then + WorthSaying)
+        if ((problem.UnplacedUrgent(now), problem.Unplaced(now)).CompareTo((problem.UnplacedUrgent(found), problem.Unplaced(found))) <= 0 && Costs(problem, now) < Costs(problem, found) + WorthSaying)
             return now;
         var orders = found.ToArray();
         for (var better = true; better;)

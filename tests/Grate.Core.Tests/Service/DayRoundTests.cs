@@ -80,6 +80,9 @@ public class DayRoundTests
         Assert.DoesNotContain(early.Left, l => l.Street == "Early");
         Assert.DoesNotContain(early.Moves, m => m.Street == "Early");
         Assert.EndsWith("The household was told.", early.Left.Single(l => l.Street == "Full").Why.ToString(), StringComparison.Ordinal);
+        // What cannot wait comes before what somebody has already.
+        var pressing = Better(Round(Visit("Urgent", 5, _ida, 540, 300, urgent: true), Visit("Long", 6, _jorun, 540, 300)), true, _ida);
+        Assert.Equal(("Long", "Urgent"), (Assert.Single(pressing.Left).Street, Assert.Single(pressing.Moves).Street));
         // Nobody is left: nothing has a place, and it is said.
         var none = Better(round, true, _ida, _jorun);
         Assert.Equal(3, none.Left.Count);

@@ -41,6 +41,9 @@ public class FittedPartTests
         var learned = LifeBar.Of(StockKind.Combustor, "combustor", new(2020, 11, 1), new(2025, 10, 31), "combustor", 5, _today);
         Assert.True(learned.Share > 1);
         Assert.Equal("combustor: 6.0 years old, past what half of the firm's last, to 1 Nov 2025; its warranty ended on 31 Oct 2025.", learned.Sentence.ToString());
+        // A combustor whose hours were reckoned ends by them.
+        var hours = LifeBar.Of(StockKind.Combustor, "combustor", new(2024, 11, 1), null, "combustor", 5, _today, new(2028, 11, 1));
+        Assert.Equal((new DateOnly(2028, 11, 1), "combustor: 2.0 years old, of its life by hours, to 1 Nov 2028."), (hours.EndsOn, hours.Sentence.ToString()));
         // Nobody knows how long a baffle lasts: its age alone.
         var baffle = LifeBar.Of(StockKind.Baffle, "baffle", new(2025, 11, 1), null, "", null, _today);
         Assert.Equal((null, null, "baffle: 1.0 years old."), (baffle.EndsOn, baffle.Share, baffle.Sentence.ToString()));

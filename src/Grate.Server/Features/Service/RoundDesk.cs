@@ -65,16 +65,16 @@ public sealed class RoundDesk(FirmStore firms, PersonStore people, AbsenceStore 
 }
 
 /// <summary>Looks for better rounds in the background, for each person one at a time: who asks again ends what they asked before.</summary>
-public sealed class RoundSearches(IRoundSolver solver, IHostApplicationLifetime life, ILogger<RoundSearches> log)
+public sealed class RoundSearches(IRoundSolver solver, ILogger<RoundSearches> log)
 {
     // After so long the best that was found is taken; a small day is found before anybody has to ask how far it is.
     private static readonly TimeSpan _time = TimeSpan.FromSeconds(20), _atOnce = TimeSpan.FromSeconds(1);
 
     private readonly ConcurrentDictionary<Guid, Search> _searches = new();
 
-    private sealed class Search(RoundWish wish, RoundProgress at, CancellationToken stopping)
+    // A source without timer or link holds nothing that had to be given back.
+    private sealed class Search(RoundWish wish, RoundProgress at, CancellationTokenSource halt)
     {
-        private readonly CancellationTokenSource _halt = CancellationTokenSource.CreateLinkedTokenSource(stopping);
         private volatile RoundProgress _at = at;
 
         public Task<BetterRounds?> Done { get; private set; } = Task.FromResult<BetterRounds?>(null);
@@ -83,7 +83,7 @@ public sealed class RoundSearches(IRoundSolver solver, IHostApplicationLifetime 
         {
             try
             {
-                return new RoundSearch(days, wish.KeepTold, wish.Without ?? []).Find(solver, _time, now => _at = now, _halt.Token);
+                return new RoundSearch(days, wish.KeepTold, wish.Without ?? []).Find(solver, _time, now => _at = now, halt.Token);
             }
             catch (Exception fault)
             {
@@ -94,7 +94,7 @@ public sealed class RoundSearches(IRoundSolver solver, IHostApplicationLifetime 
 
         public Task HaltAsync()
         {
-            _halt.Cancel();
+            halt.Cancel();
             return Done;
         }
 
@@ -104,7 +104,7 @@ public sealed class RoundSearches(IRoundSolver solver, IHostApplicationLifetime 
     /// <summary>Begins a search, and waits a moment for it.</summary>
     public async Task<RoundSearchAnswer> StartAsync(Guid person, RoundWish wish, IReadOnlyList<DayRound> days)
     {
-        var (search, before) = (new Search(wish, new(0, days.Sum(d => d.AsPlanned().Sum(r => r.DriveMin)), 0), life.ApplicationStopping), (Search?)null);
+        var (search, before) = (new Search(wish, new(0, days.Sum(d => d.AsPlanned().Sum(r => r.DriveMin)), 0), new()), (Search?)null);
         _searches.AddOrUpdate(person, search, (_, other) =>
         {
             before = other;
