@@ -47,16 +47,19 @@
     search = wish && wish.day === round?.day ? answer : null;
     if (search) [keepTold, wholeWeek, ill] = [wish!.keepTold, wish!.wholeWeek, wish!.without ?? []];
   }
-  async function look() {
+  async function look(again = false) {
     const answer = await reply(api.GET("/api/rounds/better"));
+    // Another wish was made while this one was asked after.
+    if (again && !searching) return;
+    failed = headline(answer);
     if (answer.kind === "ok") take(answer.data);
-    else failed = headline(answer);
   }
-  // While it is looked for, the page asks twice a second how far it is.
+  // While it is looked for, the page asks twice a second how far it is, and goes on asking when an answer is lost.
+  const searching = $derived(running !== null);
   $effect(() => {
-    if (!running) return;
-    const timer = setTimeout(() => void look(), 500);
-    return () => clearTimeout(timer);
+    if (!searching) return;
+    const timer = setInterval(() => void look(true), 500);
+    return () => clearInterval(timer);
   });
 
   async function start() {
