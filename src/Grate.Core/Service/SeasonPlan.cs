@@ -37,6 +37,9 @@ public sealed record SeasonPlan(IReadOnlyList<SeasonBrick> Bricks, IReadOnlyList
     /// <summary>More households are not asked in a season to come before their time.</summary>
     public static readonly Limit MostAsked = Limit.Assumed(200, "households", "as many calls as an office makes beside its work");
 
+    // A season in which everything is late is not looked through to its end for whom to ask.
+    private const int LooksPerAsk = 5;
+
     /// <summary>Makes the plan.</summary>
     /// <param name="problem">What is due.</param>
     /// <param name="solver">Who finds the weeks.</param>
@@ -85,18 +88,21 @@ public sealed record SeasonPlan(IReadOnlyList<SeasonBrick> Bricks, IReadOnlyList
     {
         var asks = new Dictionary<int, int>();
         bool Late(int i) => weeks[i] > problem.Wanted(problem.Visits[i]);
-        var comes = Enumerable.Range(0, problem.Visits.Count).Where(i => weeks[i] is not null && !problem.Visits[i].Urgent && Array.FindIndex(free, f => f > 0) is >= 0 and var first && first < problem.Span(problem.Visits[i]).First).ToLookup(i => weeks[i]!.Value);
-        foreach (var late in lacking.OrderByDescending(i => problem.Visits[i].Urgent).ThenBy(i => problem.Visits[i].By))
+        int FreeBefore(int i) => Enumerable.Range(0, problem.Span(problem.Visits[i]).First).LastOrDefault(w => free[w] >= problem.Visits[i].Minutes && problem.Hands.Any(h => h.Minutes[w] > 0 && h.Can(problem.Visits[i].Needs)), -1);
+        var comes = Enumerable.Range(0, problem.Visits.Count).Where(i => weeks[i] is not null && !problem.Visits[i].Urgent && FreeBefore(i) >= 0).ToLookup(i => weeks[i]!.Value);
+        foreach (var late in lacking.OrderByDescending(i => problem.Visits[i].Urgent).ThenBy(i => problem.Visits[i].By).Take(LooksPerAsk * (int)MostAsked.Value))
         {
+            if (asks.Count >= MostAsked.Value)
+                break;
             var (visit, missing) = (problem.Visits[late], problem.Visits[late].Minutes);
             var (from, to) = (problem.Wanted(visit), weeks[late] ?? problem.Span(visit).Last + 1);
             // Whoever does what they leave can do the late one too.
             foreach (var other in Enumerable.Range(from, Math.Max(0, to - from)).SelectMany(w => comes[w]).Where(i => !Late(i)).Concat(comes[to].Where(i => i == late)).Where(i => !asks.ContainsKey(i) && visit.Needs.All(problem.Visits[i].Needs.Contains)).OrderBy(i => problem.Visits[i].WoodKg))
             {
-                if (missing <= 0 || asks.Count >= MostAsked.Value)
+                if (missing <= 0)
                     break;
                 var asked = problem.Visits[other];
-                var week = Enumerable.Range(0, problem.Span(asked).First).LastOrDefault(w => free[w] >= asked.Minutes && problem.Hands.Any(h => h.Minutes[w] > 0 && h.Can(asked.Needs)), -1);
+                var week = FreeBefore(other);
                 if (week < 0)
                     continue;
                 (asks[other], missing) = (week, other == late ? 0 : missing - asked.Minutes);
