@@ -38,7 +38,7 @@ public sealed partial class Faults(IProblemDetailsService problems, TimeProvider
             BadHttpRequestException { StatusCode: StatusCodes.Status413PayloadTooLarge or StatusCodes.Status415UnsupportedMediaType } unfit =>
                 new ProblemDetails { Status = unfit.StatusCode },
             BadHttpRequestException bad when ParameterName().Match(bad.Message) is { Success: true } parameter =>
-                Unfit(parameter.Groups[1].Value, $"{parameter.Groups[1].Value} in the address cannot be read: {(bad.Message.StartsWith("Required", StringComparison.Ordinal) ? "it is missing" : "a value of another kind is expected")}."),
+                InAddress(parameter.Groups[1].Value, missing: bad.Message.StartsWith("Required", StringComparison.Ordinal)),
             // A character set that nobody knows, or text that is none in the one that was named.
             BadHttpRequestException { InnerException: not (JsonException or null) } or InvalidOperationException { Source: "System.Net.Http" or "Microsoft.AspNetCore.Http.Extensions" } =>
                 Unfit("body", "The body cannot be read: send JSON as UTF-8."),
@@ -65,7 +65,7 @@ public sealed partial class Faults(IProblemDetailsService problems, TimeProvider
         // Generated endpoints refuse an optional value of the address without a word.
         if (status == StatusCodes.Status400BadRequest && context.ProblemDetails is not HttpValidationProblemDetails && Unread(context.HttpContext) is { } name)
         {
-            context.ProblemDetails = Unfit(name, $"{name} in the address cannot be read: a value of another kind is expected.");
+            context.ProblemDetails = InAddress(name, missing: false);
             return;
         }
         // A sentence of ours stays; the framework's word for a status does not.
@@ -128,6 +128,8 @@ public sealed partial class Faults(IProblemDetailsService problems, TimeProvider
 
     private static HttpValidationProblemDetails Unfit(string field, string sentence) =>
         new(new Dictionary<string, string[]> { [field] = [sentence] }) { Status = 400, Title = "Some entries cannot be used." };
+
+    private static HttpValidationProblemDetails InAddress(string name, bool missing) => Unfit(name, $"{name} in the address cannot be read: {(missing ? "it is missing" : "a value of another kind is expected")}.");
 
     private static string PathOf(JsonException? fault) => fault?.Path is null or "$" ? "body" : fault.Path.TrimStart('$', '.');
 

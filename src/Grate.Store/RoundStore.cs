@@ -42,14 +42,14 @@ public sealed class RoundStore(NpgsqlDataSource database)
     /// <param name="firm">Whose days.</param>
     /// <param name="first">The first day.</param>
     /// <param name="last">And the last.</param>
-    /// <param name="wanting">Stoves that want parts.</param>
-    public Task<IReadOnlyList<RoundVisit>> BetweenAsync(Firm firm, DateOnly first, DateOnly last, IReadOnlySet<Guid> wanting) =>
+    /// <param name="wanting">Stoves that want parts; null where nobody asks.</param>
+    public Task<IReadOnlyList<RoundVisit>> BetweenAsync(Firm firm, DateOnly first, DateOnly last, IReadOnlySet<Guid>? wanting = null) =>
         ReadAsync(firm, "v.planned_start >= @from and v.planned_start < @before", new { firm.Span(first).From, firm.Span(last).Before, liners = Skills.Liners.ToArray() }, wanting);
 
     /// <summary>Some visits.</summary>
-    public Task<IReadOnlyList<RoundVisit>> OfAsync(Firm firm, IReadOnlyList<Guid> ids) => ReadAsync(firm, "v.id = any(@ids)", new { ids, liners = Skills.Liners.ToArray() }, new HashSet<Guid>());
+    public Task<IReadOnlyList<RoundVisit>> OfAsync(Firm firm, IReadOnlyList<Guid> ids) => ReadAsync(firm, "v.id = any(@ids)", new { ids, liners = Skills.Liners.ToArray() });
 
-    private async Task<IReadOnlyList<RoundVisit>> ReadAsync(Firm firm, string which, object asked, IReadOnlySet<Guid> wanting)
+    private async Task<IReadOnlyList<RoundVisit>> ReadAsync(Firm firm, string which, object asked, IReadOnlySet<Guid>? wanting = null)
     {
         await using var connection = await database.OpenConnectionAsync();
         return [.. (await connection.QueryAsync<Row>($"""
@@ -65,7 +65,7 @@ public sealed class RoundStore(NpgsqlDataSource database)
             order by v.planned_start, v.id
             """, asked)).Select(r => new RoundVisit(firm.Day(r.PlannedStart),
                 new(r.VisitId, r.PlanVersion, r.Street, r.Place, r.Latitude, r.Longitude, r.TechnicianId, firm.Time(r.PlannedStart).ToTimeSpan().TotalMinutes, (r.PlannedEnd - r.PlannedStart).TotalMinutes, r.Told, r.Stands, r.Urgent,
-                    [.. Skills.Of(r.Kind, r.Combustor, r.Liner, r.Screen)], JsonSerializer.Deserialize<VisitWish>(r.Wish, HistoryStore.Json)!, r.Helpers, wanting.Contains(r.ApplianceId)),
+                    [.. Skills.Of(r.Kind, r.Combustor, r.Liner, r.Screen)], JsonSerializer.Deserialize<VisitWish>(r.Wish, HistoryStore.Json)!, r.Helpers, wanting?.Contains(r.ApplianceId) == true),
                 r.Customer, r.Phone, r.Access, r.Model, r.Purpose, r.State))];
     }
 

@@ -110,8 +110,7 @@ public sealed record RoundAnswer(IReadOnlyList<RoundRoute> Routes, IReadOnlyList
     private static readonly Limit
         _dayStart = Limit.Assumed(480, "min", "eight o'clock"),
         _dayEnd = Limit.Assumed(1020, "min", "five o'clock"),
-        _dusk = Limit.Assumed(960, "min", "dark from four o'clock on in winter"),
-        _hardLate = Limit.Assumed(60, "min", "an hour late is no visit");
+        _dusk = Limit.Assumed(960, "min", "dark from four o'clock on in winter");
 
     private static readonly EntryRange
         _service = new("Service time in min", Quantity.Ratio, 0, 1440),
@@ -175,14 +174,14 @@ public sealed record RoundAnswer(IReadOnlyList<RoundRoute> Routes, IReadOnlyList
                 .. vans.Select(v => (v.Item, v.At)).Select(v => new RoundProblem.Van(v.Item.Id!, v.Item.Start!.Lat!.Value, v.Item.Start.Lon!.Value, (v.Item.End ?? v.Item.Start).Lat!.Value, (v.Item.End ?? v.Item.Start).Lon!.Value,
                     assumed.Or(v.Item.DayStartMin, $"vans[{v.At}].dayStartMin", _dayStart), assumed.Or(v.Item.DayEndMin, $"vans[{v.At}].dayEndMin", _dayEnd),
                     v.Item.Lunch is { } lunch ? new RoundProblem.Pause(lunch.Window![0], lunch.Window[1], lunch.Minutes!.Value) : null, light)),
-            ], (lat1, lon1, lat2, lon2) => Climate.DistanceKm(lat1, lon1, lat2, lon2) * minutesPerKm, assumed.Or(entry.HardLateMin, "hardLateMin", _hardLate));
+            ], (lat1, lon1, lat2, lon2) => Climate.DistanceKm(lat1, lon1, lat2, lon2) * minutesPerKm, assumed.Or(entry.HardLateMin, "hardLateMin", RoundProblem.UsualHardLate));
         var plan = solver.Solve(problem, _time);
         var routes = plan.Orders.Select((order, v) => order.Count == 0 ? null : problem.Route(v, order)).OfType<RoundRoute>().ToList();
         var placed = plan.Orders.SelectMany(o => o).ToHashSet();
         var left = Enumerable.Range(0, problem.Stops.Count).Where(s => !placed.Contains(s)).ToList();
         var (drive, late) = (routes.Sum(r => r.DriveMin), routes.Sum(r => r.LateMin));
         return new(routes, [.. left.Select(s => new UnplacedStop(problem.Stops[s].Id, problem.WhyNot(s)))],
-            new(left.Count(s => problem.Stops[s].Urgent), left.Count, drive, late, drive + RoundProblem.LateCosts * late), plan.Proven, assumed.Used);
+            new(problem.UnplacedUrgent(plan.Orders), left.Count, drive, late, drive + RoundProblem.LateCosts * late), plan.Proven, assumed.Used);
     }
 
     private static void CheckId(string field, string? id, string what, HashSet<string> ids, EntryErrors errors)

@@ -6,6 +6,9 @@ public sealed class RoundProblem
     /// <summary>A minute late costs as many minutes of driving.</summary>
     public const double LateCosts = 3;
 
+    /// <summary>Most minutes late, where nobody says otherwise.</summary>
+    public static readonly Limit UsualHardLate = Limit.Assumed(60, "min", "an hour late is no visit");
+
     // Sums of minutes in another order come out a little apart.
     private const double Slack = 1e-7;
 

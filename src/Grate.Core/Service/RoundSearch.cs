@@ -47,8 +47,6 @@ public sealed class RoundSearch
     // How much of the time goes to what it would be without promises: only to say what they cost.
     private const double ForPromises = 0.3;
 
-    private static readonly Limit _late = Limit.Assumed(60, "min", "an hour late is no visit");
-
     private static readonly RoundProblem.Pause _lunch = new(690, 810, 30);
 
     private readonly IReadOnlyList<DayRound> _days;
@@ -92,10 +90,10 @@ public sealed class RoundSearch
     {
         var promises = _keepTold && _legs.Any(l => l.Visit.Told && !l.Fixed);
         var share = promises ? 1 - ForPromises : 1;
-        var problem = Problem(l => l, _keepTold);
+        var problem = Problem(_keepTold);
         var (found, proven) = solver.Solve(problem, time * share, at => progress?.Invoke(at with { Done = at.Done * share }), halt);
         var plan = AsLittle(problem, found);
-        var free = promises ? solver.Solve(Problem(l => l, false), time * ForPromises, at => progress?.Invoke(new(share + at.Done * ForPromises, problem.DriveOf(plan), problem.Unplaced(plan))), halt).Orders : null;
+        var free = promises ? solver.Solve(Problem(false), time * ForPromises, at => progress?.Invoke(new(share + at.Done * ForPromises, problem.DriveOf(plan), problem.Unplaced(plan))), halt).Orders : null;
 
         var routes = _hands.Select((hand, h) => (hand.Round.Day, Route: plan[h].Count == 0 ? new DayRoute(hand.Van.TechnicianId, hand.Van.Name, [], 0, 0, Opens(hand), null) : Told(hand, problem, h, plan[h]))).ToList();
         var placed = routes.SelectMany(r => r.Route.Stops.Select(s => (r.Day, r.Route, Stop: s))).ToLookup(s => s.Stop.VisitId);
@@ -144,13 +142,13 @@ public sealed class RoundSearch
 
     private static double Opens(Hand hand) => Math.Max(Minute(hand.Round.Ways.From), hand.Van.From?.Min ?? 0);
 
-    private RoundProblem Problem(Func<Leg, Leg> changed, bool keepTold, double longer = 0)
+    private RoundProblem Problem(bool keepTold, double longer = 0, Leg? freed = null)
     {
         var (home, drive) = (_days[0].Home, _days[0].Drive);
-        return new([.. _legs.Select(l => Job(changed(l), keepTold))],
+        return new([.. _legs.Select(l => Job(l == freed ? l with { Visit = l.Visit with { Told = false, Wish = VisitWish.Any } } : l, keepTold))],
             [.. _hands.Select(h => new RoundProblem.Van(h.Id, h.Van.From?.Latitude ?? home.Latitude, h.Van.From?.Longitude ?? home.Longitude, home.Latitude, home.Longitude, Opens(h), Minute(h.Round.Ways.To) + longer, _lunch,
                 new(h.Round.DawnMin, h.Round.DuskMin)))],
-            drive, _late.Value)
+            drive, RoundProblem.UsualHardLate.Value)
         {
             Start = [.. _hands.Select(h => (IReadOnlyList<int>)[.. _legs.Select((l, at) => (Leg: l, At: at)).Where(l => Own(l.Leg) == h).OrderBy(l => l.Leg.Visit.FromMin).Select(l => l.At)])],
         };
@@ -239,9 +237,8 @@ public sealed class RoundSearch
             UnplacedReason.DayEnd => "the van would not be home in time",
             _ => _days.Count > 1 ? "the others fill the days" : "the others fill the day",
         };
-        var free = Problem(l => l == leg ? l with { Visit = l.Visit with { Told = false, Wish = VisitWish.Any } } : l, _keepTold);
-        var cure = Places(Problem(l => l, _keepTold, Hour)) is { } longer ? $"One more hour for {longer} would place it."
-            : Places(free) is { } freed ? $"At another hour than asked for, {freed} could go." : _days.Count > 1 ? "It needs another week." : "It needs another day.";
+        var cure = Places(Problem(_keepTold, Hour)) is { } longer ? $"One more hour for {longer} would place it."
+            : Places(Problem(_keepTold, freed: leg)) is { } freed ? $"At another hour than asked for, {freed} could go." : _days.Count > 1 ? "It needs another week." : "It needs another day.";
         return Say($"{leg.Visit.Street}: {why}. {cure}{(leg.Visit.Told ? " The household was told." : "")}");
     }
 

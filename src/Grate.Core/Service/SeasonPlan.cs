@@ -64,8 +64,8 @@ public sealed record SeasonPlan(IReadOnlyList<SeasonBrick> Bricks, IReadOnlyList
         if (problem.Visits.Count == 0)
             return said.Add(Weight.Verdict, Say("Nothing is due that is not planned.")).InOrder();
         var placed = problem.Visits.Select((v, i) => (Visit: v, Week: weeks[i])).Where(v => v.Week is not null).ToList();
-        var (early, late) = (placed.Count(v => v.Week < problem.Wanted(v.Visit)), placed.Where(v => v.Week > problem.Wanted(v.Visit)).ToList());
-        said.Add(Weight.Verdict, Say(Computed($"{placed.Count}"), $" of {Visits(problem.Visits.Count)} {(placed.Count == 1 ? "has its week" : "have their week")}: {early} earlier than wanted, {late.Count} later; {problem.DriveMin(weeks) / 60:0} h of driving to towns."));
+        var (early, late) = (placed.Count(v => v.Week < problem.Wanted(v.Visit)), placed.Count(v => v.Week > problem.Wanted(v.Visit)));
+        said.Add(Weight.Verdict, Say(Computed($"{placed.Count}"), $" of {Visits(problem.Visits.Count)} {(placed.Count == 1 ? "has its week" : "have their week")}: {early} earlier than wanted, {late} later; {problem.DriveMin(weeks) / 60:0} h of driving to towns."));
         var asItComes = problem.AsItComes();
         var (without, planned) = (PastDate(problem, asItComes), PastDate(problem, weeks));
         if (without.Stoves > planned.Stoves || without.Weeks > planned.Weeks)

@@ -66,17 +66,17 @@ public sealed record LifeBar(string Name, DateOnly FittedOn, DateOnly? EndsOn, D
     /// <param name="fitted">Day it was fitted.</param>
     /// <param name="warranty">Last day of its warranty.</param>
     /// <param name="part">The part of the drawing.</param>
-    /// <param name="learnedYears">When half of the firm's own are gone; null where too few ends are known to say.</param>
+    /// <param name="learned">How long the firm's own last; null where too few ends are known to say.</param>
     /// <param name="today">Today.</param>
     /// <param name="byHours">When its hours of burning end it, as a visit reckoned; null where none did. It comes before any usual life.</param>
-    public static LifeBar Of(StockKind kind, string name, DateOnly fitted, DateOnly? warranty, string part, double? learnedYears, DateOnly today, DateOnly? byHours = null)
+    public static LifeBar Of(StockKind kind, string name, DateOnly fitted, DateOnly? warranty, string part, LearnedLife? learned, DateOnly today, DateOnly? byHours = null)
     {
         const double daysInYear = 365.25;
-        var ends = byHours > fitted ? byHours : learnedYears is { } learned ? fitted.AddDays((int)Math.Round(learned * daysInYear)) : StockPiece.IsCut(kind) ? fitted.AddMonths((int)(12 * SealYears.Value)) : (DateOnly?)null;
+        var ends = byHours > fitted ? byHours : learned is not null ? learned.EndOf(fitted).By : StockPiece.IsCut(kind) ? fitted.AddMonths((int)(12 * SealYears.Value)) : (DateOnly?)null;
         var share = ends is { } end ? (double)(today.DayNumber - fitted.DayNumber) / Math.Max(1, end.DayNumber - fitted.DayNumber) : (double?)null;
         var age = (today.DayNumber - fitted.DayNumber) / daysInYear;
         var covered = warranty is not { } until ? "" : until >= today ? $"; under warranty until {until:d MMM yyyy}" : $"; its warranty ended on {until:d MMM yyyy}";
-        var life = ends is not { } e ? "" : $", {(share > 1 ? "past" : "of")} {(byHours > fitted ? "its life by hours" : learnedYears is null ? "a usual life" : "what half of the firm's last")}, to {e:d MMM yyyy}";
+        var life = ends is not { } e ? "" : $", {(share > 1 ? "past" : "of")} {(byHours > fitted ? "its life by hours" : learned is null ? "a usual life" : "what half of the firm's last")}, to {e:d MMM yyyy}";
         return new(name, fitted, ends, warranty, share, part, Say(name, ": ", Computed($"{age:0.0} years"), $" old{life}{covered}."));
     }
 }

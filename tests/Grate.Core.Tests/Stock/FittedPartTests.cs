@@ -38,11 +38,11 @@ public class FittedPartTests
         var usual = LifeBar.Of(StockKind.Rope, "door rope", new(2024, 11, 1), new(2026, 11, 1), "door-rope", null, _today);
         Assert.Equal((new DateOnly(2028, 11, 1), 730.0 / 1461), (usual.EndsOn!.Value, usual.Share!.Value));
         Assert.Equal("door rope: 2.0 years old, of a usual life, to 1 Nov 2028; under warranty until 1 Nov 2026.", usual.Sentence.ToString());
-        var learned = LifeBar.Of(StockKind.Combustor, "combustor", new(2020, 11, 1), new(2025, 10, 31), "combustor", 5, _today);
+        var learned = LifeBar.Of(StockKind.Combustor, "combustor", new(2020, 11, 1), new(2025, 10, 31), "combustor", new(4, 5), _today);
         Assert.True(learned.Share > 1);
         Assert.Equal("combustor: 6.0 years old, past what half of the firm's last, to 1 Nov 2025; its warranty ended on 31 Oct 2025.", learned.Sentence.ToString());
         // A combustor whose hours were reckoned ends by them.
-        var hours = LifeBar.Of(StockKind.Combustor, "combustor", new(2024, 11, 1), null, "combustor", 5, _today, new(2028, 11, 1));
+        var hours = LifeBar.Of(StockKind.Combustor, "combustor", new(2024, 11, 1), null, "combustor", new(4, 5), _today, new(2028, 11, 1));
         Assert.Equal((new DateOnly(2028, 11, 1), "combustor: 2.0 years old, of its life by hours, to 1 Nov 2028."), (hours.EndsOn, hours.Sentence.ToString()));
         // Nobody knows how long a baffle lasts: its age alone.
         var baffle = LifeBar.Of(StockKind.Baffle, "baffle", new(2025, 11, 1), null, "", null, _today);

@@ -12,8 +12,6 @@ public sealed class RoundDesk(FirmStore firms, PersonStore people, AbsenceStore 
     /// <summary>Which days can be looked at.</summary>
     public const string Days = "A round lies between ten years ago and two years from now.";
 
-    private static readonly IReadOnlySet<Guid> _none = new HashSet<Guid>();
-
     /// <summary>A day's round, read.</summary>
     /// <param name="Day">The day.</param>
     /// <param name="Round">The round.</param>
@@ -28,7 +26,7 @@ public sealed class RoundDesk(FirmStore firms, PersonStore people, AbsenceStore 
         var firm = await firms.GetAsync();
         var today = firm.Day(clock.GetUtcNow());
         var day = asked ?? today;
-        return day < today.AddYears(-10) || day > today.AddYears(2) ? null : (await ReadAsync(firm, [day], _none))[0];
+        return day < today.AddYears(-10) || day > today.AddYears(2) ? null : (await ReadAsync(firm, [day]))[0];
     }
 
     /// <summary>What is to come of a day, or of its whole week: of today the rest; null where it is over or too far away.</summary>
@@ -44,9 +42,9 @@ public sealed class RoundDesk(FirmStore firms, PersonStore people, AbsenceStore 
             .Select(r => r.Day == today ? r.Round.Rest(firm.Time(now).ToTimeSpan().TotalMinutes) : r.Round)];
     }
 
-    private async Task<IReadOnlyList<Read>> ReadAsync(Firm firm, IReadOnlyList<DateOnly> days, IReadOnlySet<Guid> wanting)
+    private async Task<IReadOnlyList<Read>> ReadAsync(Firm firm, IReadOnlyList<DateOnly> days, IReadOnlySet<Guid>? wanting = null)
     {
-        var (today, visits) = (firm.Day(clock.GetUtcNow()), (await rounds.BetweenAsync(firm, days[0], days[^1], wanting)).ToList());
+        var (today, visits) = (firm.Day(clock.GetUtcNow()), await rounds.BetweenAsync(firm, days[0], days[^1], wanting));
         var (away, goers) = (await absences.BetweenAsync(days[0], days[^1]), await people.SkillsAsync());
         // A firm that did not say where it is starts at its first house.
         var home = firm.Works.Home ?? (visits.Count > 0 ? new(visits[0].Visit.Latitude, visits[0].Visit.Longitude, 0) : new(0, 0, 0));

@@ -79,18 +79,18 @@ public sealed class FittedDesk(FittedStore fitted, StockStore stock, FirmStore f
         DateOnly? ByHours(StockKind kind, DateOnly since) => kind == StockKind.Combustor && hours is var (end, at) && firm.Day(at) >= since ? end : null;
         // Where enough of the firm's own came to their end, these say how long; else the usual life does.
         var (noted, fromVisits, learned) = (await fitted.OfAsync(stoveId), await stock.FittedAsync(firm, stoveId), await stock.LivesAsync());
-        double? Years(StockKind kind) => kind switch
+        LearnedLife? Learned(StockKind kind) => kind switch
         {
-            StockKind.Rope or StockKind.Tape => learned.GetValueOrDefault(LivingPart.Seal)?.HalfYears,
-            StockKind.Brick => learned.GetValueOrDefault(LivingPart.Brick)?.HalfYears,
-            StockKind.Combustor => learned.GetValueOrDefault(LivingPart.Combustor)?.HalfYears,
+            StockKind.Rope or StockKind.Tape => learned.GetValueOrDefault(LivingPart.Seal),
+            StockKind.Brick => learned.GetValueOrDefault(LivingPart.Brick),
+            StockKind.Combustor => learned.GetValueOrDefault(LivingPart.Combustor),
             _ => null,
         };
         var own = fromVisits.GroupBy(f => f.Place).Select(g => g.MaxBy(f => f.Day)!).Where(f => f.Day <= today)
             .Select(f => (Fitted: f, Kind: f.Part switch { LivingPart.Seal => StockKind.Rope, LivingPart.Brick => StockKind.Brick, _ => StockKind.Combustor }))
             .Where(f => !noted.Any(n => n.GoneOn is null && n.Kind == f.Kind && n.FittedOn >= f.Fitted.Day));
-        return new(today, [.. noted.Select(n => new FittedLine(n, n.GoneOn is null ? LifeBar.Of(n.Kind, n.Name, n.FittedOn, n.WarrantyUntil, PartOf(n.Kind), Years(n.Kind), today, ByHours(n.Kind, n.FittedOn)) : null))],
-            [.. own.OrderBy(f => f.Fitted.Day).Select(f => LifeBar.Of(f.Kind, NameOf(f.Fitted.Place), f.Fitted.Day, null, PartOf(f.Kind), Years(f.Kind), today, ByHours(f.Kind, f.Fitted.Day)))]);
+        return new(today, [.. noted.Select(n => new FittedLine(n, n.GoneOn is null ? LifeBar.Of(n.Kind, n.Name, n.FittedOn, n.WarrantyUntil, PartOf(n.Kind), Learned(n.Kind), today, ByHours(n.Kind, n.FittedOn)) : null))],
+            [.. own.OrderBy(f => f.Fitted.Day).Select(f => LifeBar.Of(f.Kind, NameOf(f.Fitted.Place), f.Fitted.Day, null, PartOf(f.Kind), Learned(f.Kind), today, ByHours(f.Kind, f.Fitted.Day)))]);
     }
 
     // "… seal.door.fitted" is the door seal, "… brick.b-3.renewed" the brick b-3.

@@ -99,6 +99,7 @@
       left.length ? `, ${left.length} wait among the loose ones` : ""
     }. Tell the households from the week.`;
     changed();
+    ill = [];
     await load();
   }
   // What was found answers other wishes than those that stand there now; the next search takes its place.
@@ -109,11 +110,24 @@
   }
   const toggle = (id: string) => {
     ill = ill.includes(id) ? ill.filter((i) => i !== id) : [...ill, id];
-    changed();
   };
 </script>
 
 <svelte:head><title>Round · Grate</title></svelte:head>
+
+{#snippet tick(label: string, checked: boolean, flip: () => void)}
+  <label class="flex min-h-11 items-center gap-2">
+    <input
+      type="checkbox"
+      class="checkbox"
+      {checked}
+      onchange={() => {
+        flip();
+        changed();
+      }}
+    />{label}
+  </label>
+{/snippet}
 
 <Failure sentence={failed} />
 {#if round}
@@ -139,37 +153,10 @@
         <h2 id="better" class="text-lg">A better {wholeWeek ? "week" : "day"}</h2>
         <div class="mt-1 flex flex-wrap items-center gap-x-5 gap-y-1">
           {#each round.routes as r (r.technicianId)}
-            <label class="flex min-h-11 items-center gap-2">
-              <input
-                type="checkbox"
-                class="checkbox"
-                checked={ill.includes(r.technicianId)}
-                onchange={() => toggle(r.technicianId)}
-              />{r.name} is ill
-            </label>
+            {@render tick(`${r.name} is ill`, ill.includes(r.technicianId), () => toggle(r.technicianId))}
           {/each}
-          <label class="flex min-h-11 items-center gap-2">
-            <input
-              type="checkbox"
-              class="checkbox"
-              checked={keepTold}
-              onchange={() => {
-                keepTold = !keepTold;
-                changed();
-              }}
-            />Nobody who was told is moved
-          </label>
-          <label class="flex min-h-11 items-center gap-2">
-            <input
-              type="checkbox"
-              class="checkbox"
-              checked={wholeWeek}
-              onchange={() => {
-                wholeWeek = !wholeWeek;
-                changed();
-              }}
-            />Visits may change their day within the week
-          </label>
+          {@render tick("Nobody who was told is moved", keepTold, () => (keepTold = !keepTold))}
+          {@render tick("Visits may change their day within the week", wholeWeek, () => (wholeWeek = !wholeWeek))}
           {#if running}
             <button type="button" class="btn min-h-11" onclick={halt}>Stop, and take the best so far</button>
           {:else}
