@@ -27,6 +27,7 @@ namespace Grate.Core;
 [JsonSerializable(typeof(ComputedStop[]))]
 [JsonSerializable(typeof(Fact[]))]
 [JsonSerializable(typeof(FirmWays))]
+[JsonSerializable(typeof(FirmContact))]
 [JsonSerializable(typeof(Suspects))]
 [JsonSerializable(typeof(SuspectsAnswer))]
 [JsonSerializable(typeof(CauseFound))]

@@ -103,6 +103,16 @@ public sealed class EntryErrors(UnitSystem system = UnitSystem.Metric)
         return sentence is null;
     }
 
+    /// <summary>The same for a field of one line: a line break in it is refused, too.</summary>
+    /// <returns>True if it is accepted.</returns>
+    public bool CheckLine(string field, string? text, string name, int most, bool needed = false)
+    {
+        if (text?.AsSpan().IndexOfAny('\n', '\r') is null or < 0)
+            return CheckText(field, text, name, most, needed);
+        Add(field, $"{name} is one line: take the line break out.");
+        return false;
+    }
+
     /// <summary>Refuses a name that is missing, too long, or stands twice.</summary>
     /// <param name="field">Field path.</param>
     /// <param name="name">The name, 1 to 80 characters.</param>

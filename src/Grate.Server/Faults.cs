@@ -88,11 +88,14 @@ public sealed partial class Faults(IProblemDetailsService problems, TimeProvider
         TypedResults.ValidationProblem(errors.ByField, title: "Some entries cannot be used.");
 
     /// <summary>400 with one sentence for one field.</summary>
-    public static IResult Refused(string field, string sentence)
+    /// <param name="field">Field path.</param>
+    /// <param name="sentence">The sentence.</param>
+    /// <param name="more">What else whoever asked needs to put it right.</param>
+    public static IResult Refused(string field, string sentence, Dictionary<string, object?>? more = null)
     {
         var errors = new EntryErrors();
         errors.Add(field, sentence);
-        return Refused(errors);
+        return TypedResults.ValidationProblem(errors.ByField, title: "Some entries cannot be used.", extensions: more);
     }
 
     /// <summary>404 in the trade's words.</summary>

@@ -95,10 +95,11 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
         json_build_object(
             'readAt', statement_timestamp(),
             'firm', (select json_build_object('name', m.name, 'place', m.place, 'timeZone', m.time_zone, 'inspectionMonths', m.inspection_months,
-                        'serviceHoursWeek', m.service_hours_week, 'demo', m.demo, 'ways', m.ways) from firm m),
+                        'serviceHoursWeek', m.service_hours_week, 'demo', m.demo, 'ways', m.ways, 'contact', m.contact) from firm m),
             'customer', {CustomerJson},
             'house', {HouseJson},
             'stove', {StoveJson},
+            'sweptTold', a.swept_told, 'assumed', a.assumed || s.assumed,
             'flue', json_build_object('id', f.id, 'number', f.number, 'validFrom', f.valid_from, 'stoveXM', f.stove_x_m,
                 'flue', json_build_object('cap', f.cap, 'screen', f.screen,
                     'segments', (select json_agg(json_build_object('label', g.label, 'construction', g.construction,
@@ -240,11 +241,17 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
 
         public IReadOnlyList<ModelListDocument>? ModelLists { get; init; }
 
+        public DateOnly? SweptTold { get; init; }
+
+        public IReadOnlyList<string>? Assumed { get; init; }
+
         public StoveHistory History() => new(House, Stove, Flue,
             [.. Earlier.Select(e => new EarlierVisit(e.Id, Firm.Day(e.PlannedStart), e.ThisFlue, e.NextInspection, e.Facts, e.Found))],
             [.. Stops.Select(s => new StandingStop(s.Code, Firm.Day(s.SetAt)))], Learned)
         {
             Ways = Firm.Works,
+            SweptTold = SweptTold,
+            Assumed = Assumed ?? [],
             Closed = Closed ?? [],
             Tuned = Tuned ?? new Dictionary<string, double>(),
             Lives = Lives ?? new Dictionary<string, LearnedLife>(),

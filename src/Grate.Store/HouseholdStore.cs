@@ -1,4 +1,5 @@
 using Dapper;
+using Grate.Core.Service;
 using Npgsql;
 
 namespace Grate.Store;
@@ -70,16 +71,22 @@ public sealed class HouseholdStore(NpgsqlDataSource database)
     /// <param name="applianceId">The stove.</param>
     /// <param name="note">What.</param>
     /// <param name="jpeg">Its picture, where it is one.</param>
+    /// <param name="inbox">What it is to the office, which sees it at once; null for what waits for the next visit.</param>
     /// <returns>False where it has told as much as anybody will read.</returns>
-    public async Task<bool> TellAsync(Guid applianceId, HouseholdNote note, byte[]? jpeg = null)
+    public async Task<bool> TellAsync(Guid applianceId, HouseholdNote note, byte[]? jpeg = null, InboxKind? inbox = null)
     {
         await using var connection = await database.OpenConnectionAsync();
-        return await connection.ExecuteAsync("""
+        await using var transaction = await connection.BeginTransactionAsync();
+        var kept = await connection.ExecuteAsync("""
             insert into household_notes (id, appliance_id, kind, kg, hours, coals, days, text, at, jpeg)
             select @Id, @applianceId, @Kind, @Kg, @Hours, @Coals, @Days, @Text, @At, @jpeg
             where (select count(*) from household_notes where appliance_id = @applianceId and at > @At - interval '400 days') < @most
               and (@jpeg::bytea is null or (select count(*) from household_notes where appliance_id = @applianceId and kind = 'glass' and at > @At - interval '400 days') < @mostPictures)
             """, new { applianceId, note.Id, note.Kind, note.Kg, note.Hours, note.Coals, note.Days, note.Text, note.At, jpeg, most = MostNotes, mostPictures = MostPictures }) == 1;
+        if (kept && inbox is { } kind)
+            await InboxStore.AddAsync(connection, kind, applianceId, null, note.Text, note.At);
+        await transaction.CommitAsync();
+        return kept;
     }
 
     /// <summary>A picture that the household of a stove sent, or null.</summary>

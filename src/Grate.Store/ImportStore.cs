@@ -28,11 +28,12 @@ public sealed record ListedHousehold(Customer Customer, House House, IReadOnlyLi
 /// <param name="Serial">Its serial number.</param>
 /// <param name="Flue">A usual flue.</param>
 /// <param name="Assumed">What nobody told of it.</param>
-public sealed record ListedStove(Stove Stove, string Serial, FlueVersion Flue, IReadOnlyList<string> Assumed);
+/// <param name="Swept">Day of its last sweep; null where the list tells none.</param>
+public sealed record ListedStove(Stove Stove, string Serial, FlueVersion Flue, IReadOnlyList<string> Assumed, DateOnly? Swept);
 
 /// <summary>A row of the list that goes out.</summary>
 public sealed record ListLine(string Name, string Phone, string Email, string Note, string Street, string Place, double Latitude, double Longitude, double AltitudeM, int Storeys, string Kind, bool Combustor,
-    string Model, string Serial, int Year, double NominalKw, string Room, DateTimeOffset? LastSweep, DateOnly StandsSince);
+    string Model, string Serial, int Year, double NominalKw, string Room, DateTimeOffset? LastSweep, DateOnly? SweptTold);
 
 /// <summary>Lists of households in and out.</summary>
 public sealed class ImportStore(NpgsqlDataSource database)
@@ -86,9 +87,9 @@ public sealed class ImportStore(NpgsqlDataSource database)
             await CopyAsync(connection, "sites (id, customer_id, street, place, latitude, longitude, altitude_m, house_volume_m3, ach50, built_era, monthly_c, storey_names, storey_heights_m, house_width_m, roof_pitch_deg, ground_m, assumed)",
                 some.Select(h => (h.Customer, h.House, h.HouseAssumed)).Select(h => new object?[] { h.House.Id, h.Customer.Id, h.House.Street, h.House.Place, h.House.Latitude, h.House.Longitude, h.House.AltitudeM, h.House.VolumeM3, h.House.Ach50, h.House.BuiltEra,
                     h.House.MonthlyC.ToArray(), h.House.StoreyNames.ToArray(), h.House.StoreyHeightsM.ToArray(), h.House.WidthM, h.House.RoofPitchDeg, h.House.GroundM, h.HouseAssumed.ToArray() }), end);
-            var stoves = some.SelectMany(h => h.Stoves, (h, s) => (House: h.House.Id, s.Stove, s.Serial, s.Flue, s.Assumed)).ToList();
-            await CopyAsync(connection, "appliances (id, site_id, kind, combustor, model, year, room, nominal_kw, label_min_pa, label_max_pa, storey, collar_height_m, serial, assumed)",
-                stoves.Select(s => new object?[] { s.Stove.Id, s.House, s.Stove.Kind, s.Stove.Combustor, s.Stove.Model, s.Stove.Year, s.Stove.Room, s.Stove.NominalKw, s.Stove.LabelMinPa, s.Stove.LabelMaxPa, s.Stove.Storey, s.Stove.CollarHeightM, s.Serial, s.Assumed.ToArray() }), end);
+            var stoves = some.SelectMany(h => h.Stoves, (h, s) => (House: h.House.Id, s.Stove, s.Serial, s.Flue, s.Assumed, s.Swept)).ToList();
+            await CopyAsync(connection, "appliances (id, site_id, kind, combustor, model, year, room, nominal_kw, label_min_pa, label_max_pa, storey, collar_height_m, serial, assumed, swept_told)",
+                stoves.Select(s => new object?[] { s.Stove.Id, s.House, s.Stove.Kind, s.Stove.Combustor, s.Stove.Model, s.Stove.Year, s.Stove.Room, s.Stove.NominalKw, s.Stove.LabelMinPa, s.Stove.LabelMaxPa, s.Stove.Storey, s.Stove.CollarHeightM, s.Serial, s.Assumed.ToArray(), s.Swept }), end);
             await CopyAsync(connection, "flue_versions (id, appliance_id, number, valid_from, cap, screen, stove_x_m)",
                 stoves.Select(s => new object?[] { s.Flue.Id, s.Stove.Id, s.Flue.Number, s.Flue.ValidFrom, s.Flue.Flue.Cap, s.Flue.Flue.Screen == true, s.Flue.StoveXM }), end);
             await CopyAsync(connection, "flue_segments (version_id, position, label, construction, diameter_m, width_m, depth_m, rise_m, length_m, surroundings, resistance_m2kw, roughness_mm, fittings, toward, id)",
@@ -155,16 +156,16 @@ public sealed class ImportStore(NpgsqlDataSource database)
         return true;
     }
 
-    /// <summary>Every stove that stands, one row each, as such a list is brought in.</summary>
+    /// <summary>Every stove that stands, one row each, as such a list is brought in; its last sweep is the last visit that swept, else what was told of one.</summary>
     public async IAsyncEnumerable<ListLine> LinesAsync()
     {
         await using var connection = await database.OpenConnectionAsync();
         await foreach (var line in connection.QueryUnbufferedAsync<ListLine>("""
             select c.name, c.phone, c.email, c.note, s.street, s.place, s.latitude, s.longitude, s.altitude_m, cardinality(s.storey_names) as storeys, a.kind, a.combustor, a.model, a.serial, a.year, a.nominal_kw, a.room,
-                (select max(v.planned_start) from visits v join station_facts x on x.visit_id = v.id and x.station = 'deposits' where v.appliance_id = a.id and v.state = 'signed') as last_sweep,
-                (select max(f.valid_from) from flue_versions f where f.appliance_id = a.id) as stands_since
+                (select max(v.planned_start) from visits v join station_facts x on x.visit_id = v.id and x.name = @swept where v.appliance_id = a.id and v.state = 'signed') as last_sweep,
+                a.swept_told
             from appliances a join sites s on s.id = a.site_id join customers c on c.id = s.customer_id where a.out_at is null order by s.place, s.street, c.name, a.id
-            """))
+            """, new { swept = Core.Deposits.DepositFacts.LeftMm }))
             yield return line;
     }
 }

@@ -85,7 +85,10 @@ public sealed class MessageStore(NpgsqlDataSource database)
         await using var connection = await database.OpenConnectionAsync();
         await using var transaction = await connection.BeginTransactionAsync();
         if (await connection.ExecuteAsync("update visits set asked = @asked where id = @visitId and state = 'open' and asked <> @asked", new { visitId, asked }) == 1)
+        {
             await LogAsync(connection, visitId, $"The household asks through its link: {asked}", by, at);
+            await InboxStore.AddAsync(connection, InboxKind.Date, await connection.QuerySingleAsync<Guid>("select appliance_id from visits where id = @visitId", new { visitId }), visitId, asked, at);
+        }
         await transaction.CommitAsync();
     }
 

@@ -1,5 +1,7 @@
 using System.Text.Json;
 using Dapper;
+using Grate.Core.Service;
+using Grate.Core.Visits;
 using Npgsql;
 
 namespace Grate.Store;
@@ -19,8 +21,20 @@ namespace Grate.Store;
 /// <param name="Told">What was asked on the telephone, finding to yes or no, JSON.</param>
 /// <param name="TakenAt">When they called.</param>
 /// <param name="TakenBy">Who took the call.</param>
+/// <param name="Emergency">Word of the emergency that was pressed while they called; null where none was.</param>
 public sealed record WaitingCall(Guid Id, Guid ApplianceId, string Customer, string Street, string Place, string Phone, string Model, string Words, bool Urgent, string Wish, int Minutes,
-    string Told, DateTimeOffset TakenAt, string TakenBy);
+    string Told, DateTimeOffset TakenAt, string TakenBy, string? Emergency);
+
+/// <summary>A call as it is taken.</summary>
+/// <param name="Id">UUIDv7.</param>
+/// <param name="ApplianceId">The stove.</param>
+/// <param name="Words">What is wrong, in their words.</param>
+/// <param name="Urgent">Whether it cannot wait.</param>
+/// <param name="Wish">When they can.</param>
+/// <param name="Minutes">How long it will take.</param>
+/// <param name="Told">What was asked, JSON.</param>
+/// <param name="Emergency">Word of the emergency that was pressed, or null.</param>
+public sealed record TakenCall(Guid Id, Guid ApplianceId, string Words, bool Urgent, string Wish, int Minutes, string Told, string? Emergency);
 
 /// <summary>Somebody who would go.</summary>
 /// <param name="Name">Name.</param>
@@ -87,8 +101,17 @@ public enum PlanChange
 /// <summary>The week's plan: visits moved, cancelled, planned again, and the calls that wait.</summary>
 public sealed class PlanStore(NpgsqlDataSource database)
 {
+    /// <summary>
+    /// Whether something is recorded in a visit of <c>visits v</c>: an entry, a mark, a photo, a note, a step that is done. What is skipped
+    /// because it is not due was planned, not recorded.
+    /// </summary>
+    internal const string Begun = """
+        (exists (select from station_entries e where e.visit_id = v.id) or exists (select from findings n where n.visit_id = v.id) or exists (select from photos o where o.visit_id = v.id)
+            or exists (select from visit_steps p where p.visit_id = v.id and (p.status = 'done' or p.note <> '')))
+        """;
+
     private const string WaitingColumns = """
-        select w.id, w.appliance_id, c.name as customer, s.street, s.place, c.phone, a.model, w.words, w.urgent, w.wish, w.minutes, w.told::text as told, w.taken_at, p.name as taken_by
+        select w.id, w.appliance_id, c.name as customer, s.street, s.place, c.phone, a.model, w.words, w.urgent, w.wish, w.minutes, w.told::text as told, w.taken_at, p.name as taken_by, w.emergency
         from calls w join appliances a on a.id = w.appliance_id join sites s on s.id = a.site_id join customers c on c.id = s.customer_id join people p on p.id = w.taken_by
         """;
 
@@ -144,18 +167,20 @@ public sealed class PlanStore(NpgsqlDataSource database)
         });
 
     /// <summary>Cancels a visit in which nothing is recorded; its row and its reason stay.</summary>
-    public Task<PlanChange> CancelAsync(Guid id, int baseVersion, string why, Guid by, DateTimeOffset at) =>
+    /// <param name="id">The visit.</param>
+    /// <param name="baseVersion">Version of the plan that was looked at.</param>
+    /// <param name="why">Why.</param>
+    /// <param name="by">Who cancels, or made the link by which the household does.</param>
+    /// <param name="at">When.</param>
+    /// <param name="household">Whether the household does: the office is told.</param>
+    public Task<PlanChange> CancelAsync(Guid id, int baseVersion, string why, Guid by, DateTimeOffset at, bool household = false) =>
         ChangeAsync(id, baseVersion, p => p.State == "cancelled", $"Cancelled: {why}", by, at, async connection =>
         {
-            // What is skipped because it is not due was planned, not recorded.
-            if (await connection.QuerySingleAsync<bool>("""
-                select exists (select from station_entries where visit_id = @id) or exists (select from findings where visit_id = @id) or exists (select from photos where visit_id = @id)
-                    or exists (select from visit_steps where visit_id = @id and (status = 'done' or note <> ''))
-                """, new { id }))
-            {
+            if (await connection.QuerySingleAsync<bool>($"select {Begun} from visits v where v.id = @id", new { id }))
                 return PlanChange.Recorded;
-            }
             await connection.ExecuteAsync("update visits set state = 'cancelled', cancelled_why = @why, plan_version = plan_version + 1 where id = @id", new { id, why });
+            if (household)
+                await InboxStore.AddAsync(connection, InboxKind.Cancelled, await connection.QuerySingleAsync<Guid>("select appliance_id from visits where id = @id", new { id }), id, "", at);
             return PlanChange.Done;
         });
 
@@ -194,22 +219,22 @@ public sealed class PlanStore(NpgsqlDataSource database)
 
     /// <summary>Takes a call down. The same one sent twice is one.</summary>
     /// <returns>False where its id is that of another call, or there is no such stove.</returns>
-    public async Task<bool> TakeCallAsync(Guid id, Guid applianceId, string words, bool urgent, string wish, int minutes, string told, Guid by, DateTimeOffset at)
+    public async Task<bool> TakeCallAsync(TakenCall call, Guid by, DateTimeOffset at)
     {
         await using var connection = await database.OpenConnectionAsync();
         await connection.ExecuteAsync("""
-            insert into calls (id, appliance_id, words, urgent, wish, minutes, told, taken_at, taken_by)
-            select @id, a.id, @words, @urgent, @wish, @minutes, @told::jsonb, @at, @by from appliances a where a.id = @applianceId and a.out_at is null
+            insert into calls (id, appliance_id, words, urgent, wish, minutes, told, emergency, taken_at, taken_by)
+            select @Id, a.id, @Words, @Urgent, @Wish, @Minutes, @Told::jsonb, @Emergency, @at, @by from appliances a where a.id = @ApplianceId and a.out_at is null
             on conflict (id) do nothing
-            """, new { id, applianceId, words, urgent, wish, minutes, told, at, by });
-        return await connection.QuerySingleAsync<bool>("select exists (select from calls where id = @id and appliance_id = @applianceId and words = @words)", new { id, applianceId, words });
+            """, new { call.Id, call.ApplianceId, call.Words, call.Urgent, call.Wish, call.Minutes, call.Told, call.Emergency, at, by });
+        return await connection.QuerySingleAsync<bool>("select exists (select from calls where id = @Id and appliance_id = @ApplianceId and words = @Words)", call);
     }
 
-    /// <summary>Calls that wait, urgent ones first, then the longest waiting.</summary>
+    /// <summary>Calls that wait: by their danger, then those that cannot wait, then the longest waiting.</summary>
     public async Task<IReadOnlyList<WaitingCall>> WaitingAsync()
     {
         await using var connection = await database.OpenConnectionAsync();
-        return [.. await connection.QueryAsync<WaitingCall>($"{WaitingColumns} where w.visit_id is null and w.closed_at is null order by w.urgent desc, w.taken_at limit 200")];
+        return [.. await connection.QueryAsync<WaitingCall>($"{WaitingColumns} where w.visit_id is null and w.closed_at is null order by array_position(@dangers, w.emergency) nulls last, w.urgent desc, w.taken_at limit 200", new { dangers = Core.Word.All<EmergencyKind>().ToArray() })];
     }
 
     /// <summary>A call that waits, or null.</summary>
@@ -242,6 +267,39 @@ public sealed class PlanStore(NpgsqlDataSource database)
         return await connection.ExecuteAsync($"""
             update calls set looked_back_at = @at{(helped ? "" : ", closed_at = null, closed_why = '', solved = false")} where id = @id and look_back is not null and looked_back_at is null
             """, new { id, at }) == 1;
+    }
+
+    /// <summary>Version of a visit's plan.</summary>
+    public async Task<int> VersionAsync(Guid id)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return await connection.QuerySingleAsync<int>("select plan_version from visits where id = @id", new { id });
+    }
+
+    /// <summary>Whether a call became this visit before: a plan whose answer was lost.</summary>
+    public async Task<bool> BecameAsync(Guid id, Guid visitId)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return await connection.QuerySingleAsync<bool>("select exists (select from calls where id = @id and visit_id = @visitId)", new { id, visitId });
+    }
+
+    /// <summary>A call joins a visit that its stove has open already: what they said stands in it, and the call waits no more.</summary>
+    /// <returns>False if it waits no more, or the visit is not open.</returns>
+    public async Task<bool> JoinAsync(Guid id, Guid visitId, Guid by, DateTimeOffset at)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        await using var transaction = await connection.BeginTransactionAsync();
+        if (await connection.QuerySingleOrDefaultAsync<string?>("""
+            update calls w set visit_id = v.id, closed_at = @at, closed_why = '' from visits v
+            where w.id = @id and w.closed_at is null and v.id = @visitId and v.appliance_id = w.appliance_id and v.state = 'open' returning w.words
+            """, new { id, visitId, at }) is not { } words)
+        {
+            return false;
+        }
+        await connection.ExecuteAsync("update visits set complaint = left(concat_ws(' / ', nullif(complaint, ''), @words), 2000), plan_version = plan_version + 1 where id = @visitId", new { visitId, words });
+        await LogAsync(connection, visitId, by, at, "A call joined this visit.");
+        await transaction.CommitAsync();
+        return true;
     }
 
     /// <summary>A call became a visit, or needs none.</summary>

@@ -1,5 +1,6 @@
 using System.Data;
 using Dapper;
+using Grate.Core;
 using Grate.Core.Visits;
 using Npgsql;
 
@@ -177,15 +178,28 @@ public sealed class VisitStore(NpgsqlDataSource database)
 
     /// <summary>Saves a finding and opens the stop that rests on it, in one transaction. Another word ends no stop.</summary>
     /// <param name="finding">New content; its version is the one it started from, 0 for none.</param>
+    /// <param name="covers">Word of the condition that it knowingly covers; null where it covers none.</param>
     /// <param name="by">Who saves.</param>
     /// <param name="at">When.</param>
-    public Task<SaveOutcome<FindingRow>> SaveFindingAsync(FindingRow finding, Guid by, DateTimeOffset at) =>
-        VisitSave.OfAsync(database, finding.VisitId,
+    /// <returns>What became of it; as covered, with the word of another step, where it would take that back and nobody said that it is meant.</returns>
+    public async Task<(SaveOutcome<FindingRow> Outcome, PartFound? Covered)> SaveFindingAsync(FindingRow finding, string? covers, Guid by, DateTimeOffset at)
+    {
+        PartFound? covered = null;
+        var outcome = await VisitSave.OfAsync(database, finding.VisitId,
             c => c.QuerySingleOrDefaultAsync<FindingRow>($"{FindingColumns} where f.visit_id = @VisitId and f.step = @Step and f.part = @Part", finding),
             finding.Version, finding.SaveId, f => f.Version, f => f.SaveId,
             f => (f.Condition, f.Note, f.LookAgain, f.StopCode) == (finding.Condition, finding.Note, finding.LookAgain, finding.StopCode),
             async (connection, stored) =>
             {
+                // A word that stays as it was takes nothing back.
+                if (stored?.Condition != finding.Condition)
+                {
+                    var others = await connection.QueryAsync<(string Step, string Condition)>("select step, condition from findings where visit_id = @VisitId and part = @Part and step <> @Step", finding);
+                    covered = Found(finding.Step, finding.Part, finding.Condition).Covered(others.Select(o => Found(o.Step, finding.Part, o.Condition)));
+                    if (covered is not null && covers != Word.Of(covered.Condition))
+                        return null;
+                    covered = null;
+                }
                 try
                 {
                     await WriteFindingAsync(connection, finding, by, at);
@@ -200,6 +214,10 @@ public sealed class VisitStore(NpgsqlDataSource database)
                     new StopSource(finding.VisitId, finding.Step, null, finding.Part), new ComputedStop(code, finding.Note), by, at);
                 return (finding with { Id = stored?.Id ?? finding.Id, Version = finding.Version + 1 }, opened);
             });
+        return (outcome, covered);
+    }
+
+    private static PartFound Found(string step, string part, string condition) => new(step, part, Word.Find<Condition>(condition)!.Value);
 
     /// <summary>Takes a finding back; a stop that it opened stands on. Nothing happens if it is not there any more.</summary>
     /// <param name="visitId">The visit.</param>
@@ -228,12 +246,12 @@ public sealed class VisitStore(NpgsqlDataSource database)
     /// <param name="visitId">The visit.</param>
     /// <param name="by">Who signs.</param>
     /// <param name="at">When.</param>
-    /// <param name="nextInspection">Next inspection.</param>
+    /// <param name="nextInspection">Next inspection; null where nobody knows of one.</param>
     /// <param name="leftOut">Why something was left out, by its code, JSON.</param>
     /// <param name="dates">What is due from then on, JSON.</param>
     /// <param name="ready">Whether it may be signed as it stands now.</param>
     /// <returns>Saved; signed where it was before; stale where it is no longer ready.</returns>
-    public async Task<SaveState> SignAsync(Guid visitId, Guid by, DateTimeOffset at, DateOnly nextInspection, string leftOut, string dates, Func<Task<bool>> ready)
+    public async Task<SaveState> SignAsync(Guid visitId, Guid by, DateTimeOffset at, DateOnly? nextInspection, string leftOut, string dates, Func<Task<bool>> ready)
     {
         await using var connection = await database.OpenConnectionAsync();
         await using var transaction = await connection.BeginTransactionAsync();

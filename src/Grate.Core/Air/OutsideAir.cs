@@ -158,7 +158,7 @@ public sealed record OutsideAirAnswer(AirDuctAnswer Reckoned, IReadOnlyList<Duct
             return null;
         var wood = FuelFacts.Known(at);
         var fires = StoveFires.Of(at.Stove, FuelFacts.Newest(at));
-        double AirOf(FiringLevel level) => FireAir.KgH(fires.Burn(level).Value, wood.MoistureWet, FlueLimits.ExcessAir(level).Value);
+        double AirOf(FiringLevel level) => FireAir.KgH(fires, level, wood.MoistureWet);
         var rise = runs.Sum(r => r.Way == DuctWay.Up ? r.LengthM : r.Way == DuctWay.Down ? -r.LengthM : 0);
         var bends = runs.Zip(runs.Skip(1)).Count(pair => pair.First.Way != pair.Second.Way);
         var outdoorC = at.NewestNumber(FlueFacts.OutdoorC);
@@ -189,7 +189,13 @@ public sealed record OutsideAirAnswer(AirDuctAnswer Reckoned, IReadOnlyList<Duct
     {
         var stoveM3S = stoveAirKgH / 3600 / DryAir.DensityKgM3(DryAir.StationPressurePa(at.House.AltitudeM), AirDuctAnswer.Room.Value);
         var leakage = at.House.VolumeM3 is { } volume ? HouseLeakage.Of(volume, HouseLeakage.Ach50(at.House.Ach50, at.House.BuiltEra, "ach50", new Assumptions())) : null;
-        if (at.NewestNumber(FlueFacts.RoomOffPa) - at.NewestNumber(FlueFacts.RoomOnPa) is { } drop)
+        // Both of one visit: the house was another, and the weather, at the one before.
+        double? Together(string one, string other, Func<double, double, double> how)
+        {
+            double? Of(Func<string, double?> number) => number(one) is { } a && number(other) is { } b ? how(a, b) : null;
+            return Of(at.Number) ?? at.History.Earlier.Reverse().Select(v => Of(v.Number)).FirstOrDefault(d => d is not null);
+        }
+        if (Together(FlueFacts.RoomOffPa, FlueFacts.RoomOnPa, (off, on) => off - on) is { } drop)
             return leakage is null ? -drop : leakage.FansPa(leakage.FlowM3S(drop) + stoveM3S);
         return leakage is not null && at.NewestNumber(FlueFacts.ExhaustM3S) is { } exhaust
             ? leakage.FansPa(exhaust - (at.NewestNumber(FlueFacts.SupplyM3S) ?? 0) + stoveM3S) : null;

@@ -234,6 +234,8 @@ public sealed record HotRunAnswer(Lighting Lighting, IReadOnlyList<RunStep> Step
         errors.CheckWord<LightingSchool>("school", run.School, "Way of lighting");
         if (run.EndedAt < run.StartedAt)
             errors.Add("endedAt", "A run ends after it was lit.");
+        else if (Minutes(run) < 0)
+            errors.Add("pausedS", $"It was paused for longer than it ran: at most {(run.EndedAt!.Value - run.StartedAt!.Value).TotalSeconds:0} s.");
         foreach (var (mark, i) in errors.Each("marks", run.Marks, Enum.GetValues<RunStepKind>().Length, "steps"))
         {
             errors.Need($"marks[{i}].minute", mark.Minute, _minute);

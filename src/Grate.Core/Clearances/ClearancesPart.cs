@@ -3,7 +3,7 @@ namespace Grate.Core.Clearances;
 /// <summary>Distances to what burns, the hearth, and the alarms of the room.</summary>
 public sealed class ClearancesPart : IPart
 {
-    private static readonly Condition[] _distances = [Condition.Sound, Condition.Wearing, Condition.Unsafe, Condition.NotSeen];
+    private static readonly Condition[] _measured = [Condition.Sound, Condition.Spent, Condition.Unsafe, Condition.NotSeen];
 
     /// <inheritdoc/>
     public string Code => "clearances";
@@ -15,15 +15,16 @@ public sealed class ClearancesPart : IPart
     public IReadOnlyList<PartMark> Marks { get; } =
     [
         new("alarms", "smoke and CO alarms", VisitSteps.Arrive),
-        new("clearances", "clearances", VisitSteps.Arrive) { Words = _distances },
-        new("hearth", "hearth", VisitSteps.Arrive),
-        new("surfaces", "surfaces near the stove", VisitSteps.HotTest) { Words = [Condition.Sound, Condition.Wearing, Condition.NotSeen] },
+        new("clearances", "clearances", VisitSteps.Arrive) { Words = _measured, Wears = false },
+        new("hearth", "hearth", VisitSteps.Arrive) { Words = _measured, Wears = false },
+        new("surfaces", "surfaces near the stove", VisitSteps.HotTest) { Words = _measured, Wears = false },
     ];
 
     /// <inheritdoc/>
     public IReadOnlyList<StopReason> Stops { get; } =
     [
         new(RoomPlanStation.Scorching, "Clearance below the limit, with scorching: no fire.", "clearances", "hearth") { Retest = "The distance measured again, or the shield in place, and the surface below its limit at high fire." },
+        new(SurfacesStation.TooHot, "A surface that burns gets far hotter than it may: no fire.", "surfaces", "clearances") { Retest = "More distance or a shield is in place, and the surface is below its limit at high fire." },
         new("no-co-alarm", "No CO alarm where coal is burnt or local code asks for it: no fire.", "alarms") { Retest = "The alarm is in place and its test button was heard." },
     ];
 

@@ -42,7 +42,7 @@ public sealed record HearthCheckAnswer(HearthKind Kind, HearthAnswer Reckoned, I
     {
         (null, null) => [],
         (false, _) => [new("hearth", "hearth", Condition.Spent, null, Say("It lets too much heat through to the floor."))],
-        (_, false) => [new("hearth", "hearth", Condition.Wearing, null, Say("It does not reach far enough."))],
+        (_, false) => [new("hearth", "hearth", Condition.Spent, null, Say("It does not reach far enough: it is to be made larger."))],
         _ => [new("hearth", "hearth", Condition.Sound, null, Say("It reaches, and keeps the heat from the floor."))],
     };
 

@@ -103,7 +103,7 @@ public sealed record RoomPlanAnswer(IReadOnlyList<NearThingAnswer> Things, doubl
         if (!Things.Any(t => t.Clearance.Ok is not null))
             return [];
         var (condition, stop, why) = Scorched(plan).Any() ? (Condition.Unsafe, RoomPlanStation.Scorching, Say("Too near, and scorched."))
-            : Things.Any(t => t.Clearance.Ok == false) ? (Condition.Wearing, (string?)null, Say("A distance is short."))
+            : Things.Any(t => t.Clearance.Ok == false) ? (Condition.Spent, (string?)null, Say("A distance is shorter than it may be: more distance, or a shield."))
             : (Condition.Sound, null, Say("Far enough, as measured."));
         return [new("clearances", "clearances", condition, stop, why)];
     }

@@ -109,8 +109,15 @@ public sealed record SurfaceCheckAnswer(SurfaceAnswer? Reckoned, IReadOnlyList<S
     private static (double, string)? GasNow(VisitContext at) => Enum.GetValues<FiringLevel>().Reverse()
         .Select(level => at.Known(FlueFacts.GasC(level), $"the probe at {Word.Of(level)} fire")).OfType<Known>().Select(k => ((double, string)?)(k.Value, k.Source)).FirstOrDefault();
 
+    /// <summary>From so many times its limit on a surface that burns stops the stove.</summary>
+    public static readonly Limit FarTooHot = Limit.Assumed(1.5, "", "97 K above the room, what a listing bears for minutes of a chimney fire, is no place for wood every evening");
+
+    /// <summary>Spots that are far above what they may.</summary>
+    internal IEnumerable<SpotAnswer> TooHot() => (Reckoned?.Spots ?? []).Where(s => s.Share >= FarTooHot.Value);
+
     private PartDecided[] Decide() => Reckoned is null ? []
-        : Reckoned.Verdict == SurfaceVerdict.Fail ? [new("surfaces", "surfaces near the stove", Condition.Wearing, null, Say("Too warm at high fire."))]
+        : TooHot().Any() ? [new("surfaces", "surfaces near the stove", Condition.Unsafe, SurfacesStation.TooHot, Say("Far too hot at high fire."))]
+        : Reckoned.Verdict == SurfaceVerdict.Fail ? [new("surfaces", "surfaces near the stove", Condition.Spent, null, Say("Too warm at high fire: more distance, or a shield."))]
         : [new("surfaces", "surfaces near the stove", Condition.Sound, null, Say("Within what they may."))];
 
     private IReadOnlyList<Sentence> Words(double? gasNowC, UnitSystem system)
@@ -120,7 +127,11 @@ public sealed record SurfaceCheckAnswer(SurfaceAnswer? Reckoned, IReadOnlyList<S
             return said.Add(Weight.Verdict, Say("Mantel, floor in front, side wall, ceiling by the pipe: read each with the infrared gauge while the stove burns.")).InOrder();
         var (rise, temperature) = (Units.Of(Quantity.TemperatureDifference, system), Units.Of(Quantity.Temperature, system));
         foreach (var spot in surfaces.Spots.Where(s => !s.Passes))
-            said.Add(Weight.Verdict, Say($"{spot.Label}: ", Computed(rise.Format(spot.RiseHighK)), " above the room at high fire, more than the ", rise.Format(spot.LimitK), " it may. More distance or a shield, and no high fire until then."));
+        {
+            var far = spot.Share >= FarTooHot.Value;
+            said.Add(far ? Weight.Stop : Weight.Verdict, Say($"{spot.Label}: ", Computed(rise.Format(spot.RiseHighK)), " above the room at high fire, more than the ", rise.Format(spot.LimitK),
+                $" it may. More distance or a shield, and no {(far ? "" : "high ")}fire until then."));
+        }
         if (surfaces.Verdict == SurfaceVerdict.Pass)
         {
             var closest = surfaces.Spots.First(s => s.Label == surfaces.Closest);
@@ -147,6 +158,9 @@ public sealed record SecondLook(string Label, TimeOnly At);
 /// <summary>Surfaces near the stove, by infrared.</summary>
 public sealed class SurfacesStation : Station<SurfaceCheck, SurfaceCheckAnswer>
 {
+    /// <summary>Stop by a surface that burns and gets far hotter than it may.</summary>
+    public const string TooHot = "surface-hot";
+
     /// <inheritdoc/>
     public override string Code => "surfaces";
 
@@ -167,6 +181,20 @@ public sealed class SurfacesStation : Station<SurfaceCheck, SurfaceCheckAnswer>
 
     /// <inheritdoc/>
     public override SurfaceCheckAnswer? Answer(SurfaceCheck entry, VisitContext at, EntryErrors errors) => SurfaceCheckAnswer.To(entry, at, errors);
+
+    /// <inheritdoc/>
+    public override IEnumerable<ComputedStop> Stops(SurfaceCheck entry, SurfaceCheckAnswer answer)
+    {
+        if (answer.TooHot().ToList() is { Count: > 0 } hot)
+            yield return new(TooHot, $"Far hotter than it may get: {string.Join(", ", hot.Select(s => s.Label))}.", [.. hot.Select(s => s.Label)]);
+    }
+
+    /// <inheritdoc/>
+    public override IEnumerable<PassedRetest> Passed(SurfaceCheck entry, SurfaceCheckAnswer answer)
+    {
+        if (answer.Reckoned?.Spots.Where(s => s.Passes).ToList() is { Count: > 0 } good)
+            yield return new(TooHot, $"Read again, and below its limit: {string.Join(", ", good.Select(s => s.Label))}.", [.. good.Select(s => s.Label)]);
+    }
 
     /// <inheritdoc/>
     public override IEnumerable<Fact> Facts(SurfaceCheck entry, SurfaceCheckAnswer answer) => Fact.Number(ClearanceFacts.SurfaceShare, answer.Reckoned?.Spots.Max(s => s.Share));

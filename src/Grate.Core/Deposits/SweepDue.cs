@@ -14,10 +14,15 @@ public static class SweepDue
 
     private static readonly string[] _steps = [VisitSteps.OpenUp, VisitSteps.Sweep, VisitSteps.BackTogether, VisitSteps.HotTest];
 
-    /// <summary>The sweep as a task; null where none was ever recorded.</summary>
+    /// <summary>The sweep as a task; null where none was ever recorded or told of. One that was only told of is counted from by the year.</summary>
     public static DueTask? Of(StoveHistory history, DateOnly today)
     {
         var place = SweepPlace.Of(history);
+        if (place.LastSwept is null && history.SweptTold is { } told)
+        {
+            return DueTask.Around(DueKind.Sweep, null, told.AddMonths((int)SweepForecast.Yearly.Value), Early, Late,
+                $"Sweep: last swept {told:d MMM yyyy}, as we were told; once a year in any case (NFPA 211, from memory).") with { Steps = _steps };
+        }
         if (place.LastSwept is not { } last || SweepAnswer.DatesOf(place, today) is not { } dates)
             return null;
         return Of(last.Day, dates, (int)Math.Round(Minutes(history, place, last) ?? GlazeMinutes.Value));

@@ -208,7 +208,7 @@ public sealed record SuspectsAnswer(IReadOnlyList<Suspect> Causes, int Others, i
         var said = new Said();
         var first = answer.Causes[0];
         if (told.Told?.GetValueOrDefault(CoAlarm) == true)
-            said.Add(Weight.Stop, Say("A CO alarm sounded: fire out, windows open, everybody outside; headache or dizziness, the emergency number. No fire until its cause is found."));
+            said.Add(Weight.Stop, Say($"A CO alarm sounded. {Emergency.Of(EmergencyKind.Co).Tell}"));
         if (told.Told is not { Count: > 0 })
             return said.Add(Weight.Verdict, Say("Nothing was told yet: begin with the first question.")).InOrder();
         if (answer.Done == DiagnosisEnd.Settled)

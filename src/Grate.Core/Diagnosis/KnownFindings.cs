@@ -123,7 +123,7 @@ public static class KnownFindings
         if (FlueFacts.Readings(now).OrderBy(r => r.Level != FiringLevel.Normal).FirstOrDefault() is not { } read)
             yield break;
         const string source = "this visit's hot test";
-        yield return new(Troubles.DraftLow, new(Number: (read.DraftPa - read.ExpectedPa) / Math.Sqrt(Math.Pow((read.HighPa - read.LowPa) / 3.29, 2) + Math.Pow(0.5 + 0.01 * read.DraftPa, 2))), source);
+        yield return new(Troubles.DraftLow, new(Number: (read.DraftPa - read.ExpectedPa) / Math.Sqrt(Math.Pow((read.HighPa - read.LowPa) / 3.29, 2) + Math.Pow(FlueLimits.GaugeSigmaPa(read.DraftPa), 2))), source);
         yield return new(Troubles.DraftOver, new(Number: read.DraftPa - (at.Stove.LabelMaxPa ?? FlueLimits.GreatestDraft.Value)), source);
     }
 }

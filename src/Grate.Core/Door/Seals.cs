@@ -94,8 +94,9 @@ public sealed record SealFitted(DateOnly Fitted, string? Rope, double? LengthM, 
 /// <param name="CuredAt">When its cement is cured, time of day.</param>
 /// <param name="Fitted">What earlier visits know.</param>
 /// <param name="Order">The work in order.</param>
+/// <param name="CuredInDays">How many days after the visit's the cement is cured; null where none was laid.</param>
 public sealed record StoveSeal(SealPlace Place, string Name, SealKind Kind, double? SizeMm, string? Rope, double? ProudMm, double? LineM, double? NeedM, RopeCement? Cement, TimeOnly? CuredAt,
-    SealFitted? Fitted, IReadOnlyList<WorkTask> Order);
+    SealFitted? Fitted, IReadOnlyList<WorkTask> Order, int? CuredInDays = null);
 
 /// <summary>What follows for the seals of a stove (handbook 03 sections 3 and 5).</summary>
 /// <param name="Seals">Every seal this stove has.</param>
@@ -183,10 +184,11 @@ public sealed record SealsAnswer(IReadOnlyList<StoveSeal> Seals, IReadOnlyList<S
         var line = seal.LineM ?? at.NewestNumber(SealFacts.LineM(place))
             ?? (at.NewestNumber(DoorFacts.WidthM(place)) is { } width && at.NewestNumber(DoorFacts.HeightM(place)) is { } height ? 2 * (width + height) : null);
         var cement = rope.Cement(kind == SealKind.Tape ? null : depth, seal.ManualCement);
-        TimeOnly? cured = seal.CementedAt is { } laid && seal.CureH is { } hours && hours < 24 ? laid.AddHours(hours) : null;
+        var days = 0;
+        TimeOnly? cured = seal.CementedAt is { } laid && seal.CureH is { } hours ? laid.AddHours(hours, out days) : null;
         var fitted = at.History.Earlier.LastOrDefault(v => v.Text(SealFacts.Fitted(place)) is not null) is { } then && EndOf(at.History, then.Day) is var (from, by)
             ? new SealFitted(then.Day, Asked(then.Number(SealFacts.SizeMm(place))), then.Number(SealFacts.LengthM(place)), from, by) : null;
-        return new(place, Word.Said(place), kind, rope.SizeMm, Asked(rope.SizeMm), rope.ProudMm, line, line is { } known ? Door.Rope.NeedM(known) : null, cement, cured, fitted, SealWork.Order(place, cement));
+        return new(place, Word.Said(place), kind, rope.SizeMm, Asked(rope.SizeMm), rope.ProudMm, line, line is { } known ? Door.Rope.NeedM(known) : null, cement, cured, fitted, SealWork.Order(place, cement), cured is null ? null : days);
     }
 
     private static IReadOnlyList<Sentence> Words(IReadOnlyList<StoveSeal> seals, IReadOnlyDictionary<string, SealRecord?> entered, VisitContext at)
@@ -221,7 +223,7 @@ public sealed record SealsAnswer(IReadOnlyList<StoveSeal> Seals, IReadOnlyList<S
             if (record.CementedAt is { } laid)
             {
                 said.Add(Weight.Verdict, seal.CuredAt is { } cured
-                    ? Say($"{seal.Name}: the cement of {laid:HH:mm} is cured at ", Computed($"{cured:HH:mm}"), cured < laid ? " tomorrow" : "", ". Until then shut gently on waxed paper; the first fire small.")
+                    ? Say($"{seal.Name}: the cement of {laid:HH:mm} is cured at ", Computed($"{cured:HH:mm}"), seal.CuredInDays switch { > 1 and var days => $" in {days} days", 1 => " tomorrow", _ => "" }, ". Until then shut gently on waxed paper; the first fire small.")
                     : Say($"{seal.Name}: cement laid at {laid:HH:mm}; it cures as long as the tube says. Shut gently on waxed paper; the first fire small."));
             }
             if (record.Renewed && seal.Place == SealPlace.Door)

@@ -1,4 +1,5 @@
 using Grate.Core.Flue;
+using Grate.Core.Fuel;
 using Grate.Core.Physics;
 using static Grate.Core.Sentence;
 
@@ -94,7 +95,7 @@ public sealed record StripTestAnswer(double WidthM, double HeightM, double Perim
         var density = DryAir.DensityKgM3(DryAir.StationPressurePa(at.House.AltitudeM), room);
         var points = spots.Where(s => s.Grade is not null).Select(s => new StripPoint(s.Place, s.AtM, s.Grade!.Value)).ToList();
         var strip = points.Count == 0 ? null
-            : StripAnswer.Of(new StripMap(round, points), rope!.Value, latchAtEnd, draft, density, FireAir.KgH(Fire.Ordinary(FiringLevel.Low)));
+            : StripAnswer.Of(new StripMap(round, points), rope!.Value, latchAtEnd, draft, density, FireAir.KgH(StoveFires.Of(at.Stove, FuelFacts.Newest(at)), FiringLevel.Low, FuelFacts.Known(at).MoistureWet));
         var answer = new StripTestAnswer(width, height, round, spots, strip, other, draft, rope!.Value, latchAtEnd, [], assumed.Used);
         return answer with { Sentences = answer.Words(Word.Said(place).ToLowerInvariant(), at.Units) };
     }

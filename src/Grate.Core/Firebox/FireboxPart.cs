@@ -27,7 +27,7 @@ public sealed class FireboxPart : IPart
         new("grate", "grate", VisitSteps.Inside) { Feature = "grate" },
         new("channels", "channels", VisitSteps.Inside) { Feature = "channels", Again = _yearly },
         new("oven-path", "oven path", VisitSteps.Inside) { Feature = "oven", Again = _yearly },
-        new("refitted", "all parts refitted", VisitSteps.BackTogether),
+        new("refitted", "all parts refitted", VisitSteps.BackTogether) { Wears = false },
     ];
 
     /// <inheritdoc/>

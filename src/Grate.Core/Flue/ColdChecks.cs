@@ -118,7 +118,14 @@ public sealed record ColdChecksAnswer(ColdStartAnswer Start, HousePressureAnswer
                 : missing < -ColdStart.Target.Value ? ": well above that. Wind, or the flue is still warm."
                 : plug ? ": the plug is there, as computed." : ": as it should."));
         }
-        var falls = seen == Flue.AirFall.Falls || seen is null && checks.ColdDraftPa < 0;
+        // By hand it does one thing, by gauge the other: nothing is advised on either.
+        if ((seen == Flue.AirFall.Falls && checks.ColdDraftPa >= ColdStart.Standing.Value) || (seen == Flue.AirFall.Rises && checks.ColdDraftPa <= -ColdStart.Standing.Value))
+        {
+            said.Add(Weight.Verdict, Say(seen == Flue.AirFall.Falls ? "By hand the air falls, by gauge it is " : "By hand the air rises, by gauge it is ", Measured(draft.Format(checks.ColdDraftPa!.Value)),
+                ": one of the two is wrong. Look at the hose and its side, and hold smoke to the collar again, before anything is lit."));
+            return;
+        }
+        var falls = seen == Flue.AirFall.Falls || seen is null && checks.ColdDraftPa <= -ColdStart.Standing.Value;
         var rises = seen == Flue.AirFall.Rises || seen is null && checks.ColdDraftPa > ColdStart.Target.Value;
         if (falls && !plug)
             said.Add(Weight.Verdict, Say("The air falls although the flue is not that cold: the house, a fan or another chimney pulls on it. Find that first; lit now, it smokes."));

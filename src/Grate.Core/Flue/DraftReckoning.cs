@@ -7,7 +7,8 @@ namespace Grate.Core.Flue;
 /// <param name="ReadingPa">Read then, Pa.</param>
 /// <param name="LowPa">5 % end of what was expected then, Pa.</param>
 /// <param name="HighPa">95 % end, Pa.</param>
-public sealed record EarlierReading(DateOnly Day, double ReadingPa, double LowPa, double HighPa);
+/// <param name="Verdict">What it meant by the rules and the stove of its day.</param>
+public sealed record EarlierReading(DateOnly Day, double ReadingPa, double LowPa, double HighPa, DraftVerdict Verdict);
 
 /// <summary>A way to explain what is missing, to be tested.</summary>
 /// <param name="Name">Blocked, Leaking, House.</param>
@@ -65,7 +66,7 @@ public sealed record DraftReckoning(
         AddBaseline(said, answer, draft);
         said.Take(evidence?.Sentences ?? []);
         if (earlier is not null)
-            said.Add(Weight.Hint, Earlier(earlier, answer.Need, draft));
+            said.Add(Weight.Hint, Earlier(earlier, draft));
         var below = answer.Verdict == DraftVerdict.BelowExpected;
         if (!below)
             AddNarrowing(said, answer, draft);
@@ -85,16 +86,15 @@ public sealed record DraftReckoning(
         _ => $"As expected, and within the {draft.Range(answer.Need.MinPa, answer.Need.MaxPa)} this stove asks for.",
     };
 
-    private static Sentence Earlier(EarlierReading earlier, DraftNeed need, Unit draft)
-    {
-        var inBand = earlier.ReadingPa >= earlier.LowPa && earlier.ReadingPa <= earlier.HighPa;
-        return Say($"On {earlier.Day:d MMMM yyyy} it read ", Measured(draft.Format(earlier.ReadingPa)), " where ",
-            Computed(draft.Range(earlier.LowPa, earlier.HighPa)),
-            !inBand ? " was expected: outside its band already."
-            : earlier.ReadingPa < need.MinPa ? $" was expected: as it was built, but below the {draft.Format(need.MinPa)} this stove needs."
-            : earlier.ReadingPa > need.MaxPa ? $" was expected: as it was built, but above the {draft.Format(need.MaxPa)} this stove may have."
-            : " was expected: sound then.");
-    }
+    // Judged on its day; today's need, of a fouled combustor say, is no rule for it.
+    private static Sentence Earlier(EarlierReading earlier, Unit draft) =>
+        Say($"On {earlier.Day:d MMMM yyyy} it read ", Measured(draft.Format(earlier.ReadingPa)), " where ", Computed(draft.Range(earlier.LowPa, earlier.HighPa)), earlier.Verdict switch
+        {
+            DraftVerdict.BelowExpected or DraftVerdict.AboveExpected => " was expected: outside its band already.",
+            DraftVerdict.AsExpectedTooWeak => " was expected: as it was built, but too weak for this stove by the need of that day.",
+            DraftVerdict.AsExpectedTooStrong => " was expected: as it was built, but more than this stove could have by the label of that day.",
+            _ => " was expected: sound then.",
+        });
 
     private static void AddNarrowing(Said said, DraftAnswer answer, Unit draft)
     {

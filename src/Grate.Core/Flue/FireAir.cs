@@ -11,6 +11,12 @@ public static class FireAir
     /// <param name="excessAir">λ.</param>
     public static double KgH(double burnKgH, double moistureWet, double excessAir) => burnKgH * (1 - moistureWet) * excessAir * WoodGas.StoichiometricAirKgKg;
 
+    /// <summary>The same of one of a stove's own fires.</summary>
+    /// <param name="fires">The stove's fires.</param>
+    /// <param name="level">Which.</param>
+    /// <param name="moistureWet">u, wet basis.</param>
+    public static double KgH(StoveFires fires, FiringLevel level, double moistureWet) => KgH(fires.Burn(level).Value, moistureWet, FlueLimits.ExcessAir(level).Value);
+
     /// <summary>The same of a fire.</summary>
     public static double KgH(Fire fire) => KgH(fire.BurnKgH.Value, fire.MoistureWet, fire.ExcessAir.Value);
 

@@ -62,6 +62,18 @@ public static class FlueFacts
     /// <param name="level">The fire.</param>
     public static string Verdict(FiringLevel level) => Name(level, "verdict");
 
+    /// <summary>What is wrong with a flue's draft by the readings of a visit.</summary>
+    /// <param name="text">A word of the visit.</param>
+    /// <param name="number">A number of the visit.</param>
+    /// <param name="stove">The stove: what its label allows.</param>
+    /// <returns>Too weak, too strong at some fire; null where nothing was read.</returns>
+    public static (bool Weak, bool Strong)? Pulls(Func<string, string?> text, Func<string, double?> number, Stove stove)
+    {
+        var read = Enum.GetValues<FiringLevel>().Select(l => (Verdict: Word.Find<DraftVerdict>(text(Verdict(l))), Pa: number(DraftPa(l)))).Where(r => r.Verdict is not null).ToList();
+        return read.Count == 0 ? null : (read.Exists(r => r.Verdict is DraftVerdict.AsExpectedTooWeak or DraftVerdict.BelowExpected),
+            read.Exists(r => r.Verdict == DraftVerdict.AsExpectedTooStrong || r.Verdict == DraftVerdict.AboveExpected && r.Pa > (stove.LabelMaxPa ?? FlueLimits.GreatestDraft.Value)));
+    }
+
     /// <summary>Flue gas at a fire as read by probe, °C.</summary>
     /// <param name="level">The fire.</param>
     public static string GasC(FiringLevel level) => Name(level, "gas-c");
@@ -107,7 +119,7 @@ public static class FlueFacts
 
     /// <summary>The last reading of an earlier visit to compare with, at the same fire if there is one.</summary>
     public static EarlierReading? LastReading(StoveHistory history, FiringLevel level) => Readings(history)
-        .OrderBy(r => r.Level == level).ThenBy(r => r.Day).Select(r => new EarlierReading(r.Day, r.DraftPa, r.LowPa, r.HighPa)).LastOrDefault();
+        .OrderBy(r => r.Level == level).ThenBy(r => r.Day).Select(r => new EarlierReading(r.Day, r.DraftPa, r.LowPa, r.HighPa, r.Verdict)).LastOrDefault();
 
     private static bool AsExpected(DraftVerdict verdict) => verdict is DraftVerdict.AsExpected or DraftVerdict.AsExpectedTooWeak or DraftVerdict.AsExpectedTooStrong;
 }

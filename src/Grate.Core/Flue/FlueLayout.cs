@@ -18,12 +18,18 @@ public sealed record LaidSegment(IReadOnlyList<LaidPoint> Path, double BoreM, do
 /// <param name="Top">The rules of handbook 01 section 9 for this top; null where it ends under the roof.</param>
 public sealed record FlueLayout(IReadOnlyList<LaidSegment> Segments, double? RoofM, TerminationAnswer? Top)
 {
+    // Where the roof is, and how high the top, rest on these.
+    private static readonly string[] _drawnFrom = ["roofPitchDeg", "widthM", "storeyNames", "collarHeightM", "flue"];
+
+    /// <summary>Whether it is drawn as such houses usually are: nobody measured house, roof or flue.</summary>
+    public bool AsUsual { get; init; }
+
     /// <summary>The outlet.</summary>
     public LaidPoint Outlet => Segments[^1].Path[^1];
 
     /// <summary>Lays a recorded flue out in its house.</summary>
     public static FlueLayout Of(StoveHistory history) =>
-        Of(FlueReading.Stored(history.Flue), history.Stove.StandsAt(history.House, history.Flue.StoveXM), history.House.Outline());
+        Of(FlueReading.Stored(history.Flue), history.Stove.StandsAt(history.House, history.Flue.StoveXM), history.House.Outline()) with { AsUsual = history.Assumed.Any(_drawnFrom.Contains) };
 
     /// <summary>Lays a flue out.</summary>
     /// <param name="flue">The chain.</param>

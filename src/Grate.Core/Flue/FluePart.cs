@@ -6,7 +6,7 @@ namespace Grate.Core.Flue;
 /// <summary>The flue from the collar to the cap: its draft, cold and hot, its house and its top.</summary>
 public sealed class FluePart : IPart
 {
-    private static readonly Condition[] _pulls = [Condition.Sound, Condition.Wearing, Condition.Unsafe, Condition.NotSeen];
+    private static readonly Condition[] _pulls = [Condition.Sound, Condition.Spent, Condition.Unsafe, Condition.NotSeen];
     private static readonly Condition[] _smokes = [Condition.Sound, Condition.Unsafe, Condition.NotSeen];
 
     /// <inheritdoc/>
@@ -21,8 +21,8 @@ public sealed class FluePart : IPart
         new("connector", "connector", VisitSteps.Arrive, VisitSteps.Sweep),
         new("flue", "flue", VisitSteps.Sweep),
         new("cap", "cap and screen", VisitSteps.Sweep),
-        new("draft", "draft", VisitSteps.HotTest) { Words = _pulls },
-        new("spill", "smoke at the door", VisitSteps.HotTest) { Words = _smokes },
+        new("draft", "draft", VisitSteps.HotTest) { Words = _pulls, Wears = false },
+        new("spill", "smoke at the door", VisitSteps.HotTest) { Words = _smokes, Wears = false },
     ];
 
     /// <inheritdoc/>

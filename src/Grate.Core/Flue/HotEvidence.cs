@@ -91,6 +91,9 @@ public sealed record HotEvidence(Suspicion Blockage, Suspicion Leak, Suspicion H
             var noise = DraftBand.Reach * Math.Sqrt(2) * FlueLimits.GaugeSigmaPa(closed);
             if (gain <= Math.Max(noise, WindowClears.Value * missing))
                 return new(SuspectState.RuledOut, $"The window changed next to nothing ({draft.Format(closed)}, open {draft.Format(open)}): it is not the house.");
+            // A window that helps a draft of which nothing is missing names nobody, and clears nobody.
+            if (missing <= noise)
+                return new(SuspectState.Open, $"The window brought {draft.Format(gain)}, and nothing to speak of was missing: it names nobody.");
             if (gain >= WindowNames.Value * missing)
                 return new(SuspectState.Named, $"It is the house: with the window open the draft went from {draft.Format(closed)} to {draft.Format(open)}.");
             return new(SuspectState.Open, $"The window brought back {draft.Format(gain)} of {draft.Format(missing)}: the house is a part of it, not all.");

@@ -78,9 +78,18 @@ public sealed record HotPlace(
             reading.DraftPa is null ? null : new ReadingEntry(reading.DraftPa), Past, true);
     }
 
-    // Laminar: what the combustor costs goes with the fire.
-    private double NeedPa(HotReading reading) => (LabelMinPa ?? FlueLimits.LeastDraft.Value)
-        + ExtraNeedPa * (reading.BurnKgH ?? FlueLimits.Burn(Word.Find<FiringLevel>(reading.Level) ?? FiringLevel.Normal).Value) / FlueLimits.Burn(FiringLevel.High).Value;
+    // Laminar: what the combustor costs goes with the fire, by this stove's own fires. What no flue of the label's may give is asked of none:
+    // a combustor that wants more is renewed, and the reading is judged by the most that may be.
+    private double NeedPa(HotReading reading)
+    {
+        Limit Burn(FiringLevel level) => Fires?.Burn(level) ?? FlueLimits.Burn(level);
+        var need = (LabelMinPa ?? FlueLimits.LeastDraft.Value)
+            + ExtraNeedPa * (reading.BurnKgH ?? Burn(Word.Find<FiringLevel>(reading.Level) ?? FiringLevel.Normal).Value) / Burn(FiringLevel.High).Value;
+        return Math.Min(need, (LabelMaxPa ?? FlueLimits.GreatestDraft.Value) - LeastSpanPa);
+    }
+
+    // What is needed lies below what may be, if by a tenth of a pascal.
+    private const double LeastSpanPa = 0.1;
 
     private IEnumerable<Assumed> StoodIn(HotReading reading, int month)
     {

@@ -62,6 +62,13 @@ public sealed record HotTestAnswer(IReadOnlyList<HotDraft> Fires, IReadOnlyList<
         var draft = Units.Of(Quantity.Draft, system);
         var note = $"At {Word.Of(level)} fire {draft.Format(draftPa)} where {draft.Range(answer.LowPa, answer.HighPa)} is expected.";
         return draftPa < FlueLimits.ReversedDraft.Value ? new(Condition.Unsafe, note, HotDraftStation.Spillage)
-            : new(answer.Verdict == DraftVerdict.AsExpected ? Condition.Sound : Condition.Wearing, note, null);
+            : answer.Verdict switch
+            {
+                DraftVerdict.AsExpected => new(Condition.Sound, note, null),
+                DraftVerdict.AsExpectedTooStrong or DraftVerdict.AboveExpected when draftPa > answer.Need.MaxPa => new(Condition.Spent, $"{note} It pulls too hard: this stove may have {draft.Format(answer.Need.MaxPa)} at most.", null),
+                DraftVerdict.AboveExpected => new(Condition.Sound, $"{note} Within what this stove may have; read it again in a lull.", null),
+                _ when draftPa < answer.Need.MinPa => new(Condition.Spent, $"{note} It pulls too weakly: this stove needs {draft.Format(answer.Need.MinPa)}.", null),
+                _ => new(Condition.Spent, $"{note} It pulls less than it should.", null),
+            };
     }
 }

@@ -19,7 +19,7 @@ public static class RoomCo
     public static Sentence Meaning(double ppm)
     {
         var read = Measured(Units.Of(Quantity.Concentration, UnitSystem.Metric).Format(ppm));
-        return ppm >= Out.Value ? Say(read, " of carbon monoxide in the room: everybody out, and air.") with { Weight = Weight.Stop }
+        return ppm >= Out.Value ? Say(read, $" of carbon monoxide in the room. {Emergency.Of(EmergencyKind.Co).Tell}") with { Weight = Weight.Stop }
             : ppm >= Stop.Value ? Say(read, " of carbon monoxide in the room: stop the test and air. No fire until this is cured.") with { Weight = Weight.Stop }
             : ppm > FindOutWhy.Value ? Say(read, " of carbon monoxide in the room is more than an ordinary room holds: find out why.")
             : Say(read, " of carbon monoxide in the room is ordinary.") with { Weight = Weight.Hint };

@@ -17,7 +17,7 @@ public sealed record RunSample(double AtS, double DraftPa);
 /// <param name="SwingShare">The same over that minute's mean; null where the mean is not well above the gauge's own error.</param>
 /// <param name="Count">Readings in it.</param>
 /// <param name="SpanS">Time from the first to the last, s.</param>
-/// <param name="Unsteady">True: gusting or blowback. False: steady through a whole minute. Null: too short to tell.</param>
+/// <param name="Unsteady">True: gusting or blowback. False: steady through a whole minute. Null: too short, or too weak a draft, to tell.</param>
 /// <param name="StepAtS">Where the draft jumped from one level to another, s since the run began; null where it did not.</param>
 /// <param name="StepFromPa">Mean before the jump, Pa.</param>
 /// <param name="StepToPa">Mean after it, Pa.</param>
@@ -32,6 +32,9 @@ public sealed record Steadiness(double MeanPa, double MinPa, double MaxPa, doubl
 
     /// <summary>A swing is told as a share from a mean of so many times the gauge's error on.</summary>
     public static readonly Limit ShareFrom = Limit.Assumed(5, "", "round nothing every share is huge and says nothing");
+
+    /// <summary>Of a mean that is too weak for a share: a greater swing is unsteady all the same.</summary>
+    public static readonly Limit WeakSwing = Limit.Assumed(1.5, "Pa", "three times what the gauge itself is off by round nothing");
 
     /// <summary>A jump of the level by so much is no swing: something was opened, shut or moved.</summary>
     public static readonly Limit Step = Limit.Assumed(3, "Pa", "more than gusts about one level leave of the two halves' means");
@@ -76,7 +79,7 @@ public sealed record Steadiness(double MeanPa, double MinPa, double MaxPa, doubl
         var (swing, around) = GreatestSwingOf(samples);
         double? share = Math.Abs(around) >= ShareFrom.Value * FlueLimits.GaugeSigmaPa(around) ? swing / Math.Abs(around) : null;
         var span = samples[^1].AtS - samples[0].AtS;
-        bool? unsteady = share > GreatestSwing.Value ? true : span >= WindowS ? false : null;
+        bool? unsteady = share > GreatestSwing.Value || (share is null && swing > WeakSwing.Value) ? true : share is not null && span >= WindowS ? false : null;
         var step = StepOf(samples);
         return new Steadiness(mean, samples.Min(s => s.DraftPa), samples.Max(s => s.DraftPa), deviation, swing, share, samples.Count, span, unsteady,
             step?.AtS, step?.FromPa, step?.ToPa);
@@ -93,7 +96,8 @@ public sealed record Steadiness(double MeanPa, double MinPa, double MaxPa, doubl
         return Unsteady == true
             ? Sentence.Say("The draft is unsteady: it swings by ", swing, " within a minute, between ", ends, ". Gusts or blowback: ",
                 topBad ? "the top stands badly, see there." : "look at the top, its height and what stands around.")
-            : Sentence.Say(Unsteady == false ? "The draft is steady: " : $"Over {SpanS:0} s the draft moved by ", swing, Unsteady == false ? " within a minute, between " : ", between ", ends, ".");
+            : Unsteady == false ? Sentence.Say("The draft is steady: ", swing, " within a minute, between ", ends, ".")
+            : Sentence.Say($"Over {SpanS:0} s the draft moved by ", swing, ", between ", ends, SwingShare is null ? ": too weak a draft to call it steady." : ".");
     }
 
     private static double Deviation(IReadOnlyList<double> values)

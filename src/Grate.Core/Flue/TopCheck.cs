@@ -40,20 +40,25 @@ public sealed record TopCheckAnswer(TerminationAnswer? Rules, IReadOnlyList<Sent
         var words = new List<Sentence>();
         if (rules is null)
             words.Add(Say("By its data this flue ends below the roof: correct the drawing."));
+        else if (layout.AsUsual && check.AboveRoofM is null)
+        {
+            words.Add(Say(["House, roof or flue are drawn as usually built, not measured: nothing is known of the height above the roof",
+                .. rules.MissingM > 0 ? (Span[])[", which would be ", Computed(length.Format(rules.MissingM)), " too low"] : [], ". Measure it."]));
+        }
         else if (rules.MissingM > 0)
         {
             words.Add(Say("The top is ", Computed(length.Format(rules.MissingM)), " too low: ",
-                Computed(length.Format(rules.RequiredAbovePenetrationM)), " above the roof where it passes are asked here. Wind falling off the roof reaches it."));
+                Computed(length.Format(rules.RequiredAbovePenetrationM)), $" above the roof where it passes are asked here{(layout.AsUsual ? ", the roof as usually built" : "")}. Wind falling off the roof reaches it."));
         }
         else
             words.Add(Say("The top stands free: ", Computed(length.Format(rules.RequiredAbovePenetrationM)), " above the roof are asked, and it has them."));
         foreach (var rule in (rules?.Rules ?? []).Where(r => !r.Ok && !r.OfHeightAboveRoof))
-            words.Add(Say(rule.Sentence(system)));
+            words.Add(Say($"{(layout.AsUsual ? "As usually built, not measured: " : "")}{rule.Sentence(system)}"));
         var clogged = check.ScreenCloggedShare >= CloggedFrom.Value;
         if (check.ScreenCloggedShare is { } share)
             words.Add(Say("The screen is ", Measured(Units.Of(Quantity.Share, system).Format(share)), clogged ? " clogged: clean it now, a quarter is the limit." : " clogged: clean enough."));
         if (check.Exposed == true)
             words.Add(Say("It stands badly to the wind: at worst that takes ", Computed(Units.Of(Quantity.Draft, system).Format(-WindInland.Value)), " off the draft."));
-        return new TopCheckAnswer(rules, words, clogged || check.Exposed == true || rules?.MissingM > 0);
+        return new TopCheckAnswer(rules, words, clogged || check.Exposed == true || (rules?.MissingM > 0 && !(layout.AsUsual && check.AboveRoofM is null)));
     }
 }

@@ -12,7 +12,7 @@ public sealed class FuelPart : IPart
     public IReadOnlyList<IStation> Stations { get; } = [new WoodStation(), new WoodPileStation(), new NightsStation()];
 
     /// <inheritdoc/>
-    public IReadOnlyList<PartMark> Marks { get; } = [new("fuel", "fuel and moisture", VisitSteps.Arrive)];
+    public IReadOnlyList<PartMark> Marks { get; } = [new("fuel", "fuel and moisture", VisitSteps.Arrive) { Wears = false }];
 }
 
 /// <summary>The wood, found on arrival.</summary>

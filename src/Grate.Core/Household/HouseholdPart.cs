@@ -1,4 +1,5 @@
 using System.Text.Json.Serialization.Metadata;
+using Grate.Core.Flue;
 using static Grate.Core.Sentence;
 
 namespace Grate.Core.Household;
@@ -64,9 +65,14 @@ public sealed class AgreeStation : Station<Agreement, AgreementAnswer>
         if (errors.Any)
             return null;
         var said = new Said();
-        foreach (var found in at.Found.GroupBy(f => f.Part).Select(g => g.MaxBy(f => VisitSteps.NumberOf(f.Step))!).Where(f => f.Condition != Condition.Sound))
-            said.Add(WeightOf(found.Condition), Say(Meaning(found)));
-        var sound = at.Found.GroupBy(f => f.Part).Count(g => g.MaxBy(f => VisitSteps.NumberOf(f.Step))!.Condition == Condition.Sound);
+        var words = at.Found.Words();
+        foreach (var found in words.Where(f => f.Condition is not (Condition.Sound or Condition.NotSeen)))
+            said.Add(WeightOf(found.Condition), Say(Meaning(found, at)));
+        if (LookedAt.Of(at).Sentence is { } not)
+            said.Add(Weight.Verdict, Say($"{not} Of that nothing is said here, and no fire is called safe by this visit."));
+        if (words.Where(f => f.Condition == Condition.NotSeen).ToList() is { Count: > 0 } unseen)
+            said.Add(Weight.Hint, Say($"Not seen this time: {string.Join(", ", unseen.Select(f => Parts.All.NameOf(f.Part)))}."));
+        var sound = words.Count(f => f.Condition == Condition.Sound);
         if (sound > 0)
             said.Add(Weight.Hint, Say($"{sound} {(sound == 1 ? "part was" : "parts were")} found sound."));
         if (entry.NobodyAtHome == true)
@@ -76,25 +82,34 @@ public sealed class AgreeStation : Station<Agreement, AgreementAnswer>
         return new AgreementAnswer(said.InOrder());
     }
 
-    // Handbook 10 section 2: one scale, and what each word asks for.
-    private static string Meaning(PartFound found)
+    // Handbook 10 section 2: one scale, and what each word asks for. What does not wear does not "hold for now".
+    private static string Meaning(PartFound found, VisitContext at)
     {
-        var part = found.Part.Replace('-', ' ');
-        var name = char.ToUpperInvariant(part[0]) + part[1..];
+        var name = char.ToUpperInvariant(Parts.All.NameOf(found.Part)[0]) + Parts.All.NameOf(found.Part)[1..];
+        var wears = Parts.All.Mark(found.Part)?.Wears != false;
+        var again = found.LookAgain is { } day ? $"is looked at again by {day:d MMMM yyyy}" : "is looked at again at the next visit";
         return found.Condition switch
         {
             Condition.Unsafe => $"{name}: unsafe. No fire is lit until this is put right and tested.",
-            Condition.Spent => $"{name}: spent. It has done its time and is to be renewed.",
-            Condition.Wearing => found.LookAgain is { } again ? $"{name}: wearing. It holds for now; it is looked at again by {again:d MMMM yyyy}." : $"{name}: wearing. It holds for now; it is looked at again at the next visit.",
-            _ => $"{name}: not seen this time.",
+            Condition.Spent when wears => $"{name}: spent. It has done its time and is to be renewed.",
+            Condition.Spent => $"{name}: not as it has to be{(found.Part == "draft" ? Pull(at) : "")}. It is to be put right.",
+            _ when wears => $"{name}: wearing. It holds for now; it {again}.",
+            _ => $"{name}: not quite as it should be; it {again}.",
         };
     }
+
+    private static string Pull(VisitContext at) => FlueFacts.Pulls(at.Text, at.Number, at.Stove) switch
+    {
+        (true, true) => ": it pulls too weakly at one fire and too hard at another",
+        (true, _) => ": it pulls too weakly",
+        (_, true) => ": it pulls too hard",
+        _ => "",
+    };
 
     private static Weight WeightOf(Condition condition) => condition switch
     {
         Condition.Unsafe => Weight.Stop,
         Condition.Spent => Weight.Verdict,
-        Condition.Wearing => Weight.RuledOut,
-        _ => Weight.Hint,
+        _ => Weight.RuledOut,
     };
 }

@@ -21,20 +21,34 @@ public sealed record SheetLine(string Key, IReadOnlyList<string> Args, DateOnly?
 /// <param name="Numbered">Whether they are done one after another.</param>
 public sealed record SheetSection(string Code, IReadOnlyList<SheetLine> Lines, bool Numbered = false);
 
+/// <summary>Whether a household may light its stove, as far as anybody knows.</summary>
+[JsonConverter(typeof(WordConverter<MayLight>))]
+public enum MayLight
+{
+    /// <summary>A stop stands.</summary>
+    NoFire,
+
+    /// <summary>No stop stands, and the last visit did not look at flue and door: nobody says that it is safe.</summary>
+    NotChecked,
+
+    /// <summary>No stop stands, and the last visit looked.</summary>
+    Yes,
+}
+
 /// <summary>
 /// What a household gets for its own stove (handbook 07 section 6): built from the stove's kind and from what the last signed visit
 /// found. Texts are keys of a language file; nothing of the records but what the household may know stands in it.
 /// </summary>
-/// <param name="MayLight">Whether no stop stands.</param>
+/// <param name="May">Whether a fire may be lit, as far as the last visit looked.</param>
+/// <param name="NotLooked">Words of what of flue, door and draft the last visit did not look at.</param>
 /// <param name="Visited">Day of the last signed visit; null where there was none.</param>
 /// <param name="Sections">Its sections in order.</param>
-public sealed record HouseholdSheet(bool MayLight, DateOnly? Visited, IReadOnlyList<SheetSection> Sections)
+public sealed record HouseholdSheet(MayLight May, IReadOnlyList<string> NotLooked, DateOnly? Visited, IReadOnlyList<SheetSection> Sections)
 {
     /// <summary>Cards that stand apart: what to do when it goes wrong.</summary>
     public static IReadOnlyList<SheetSection> Cards { get; } =
     [
-        Numbered("chimney-fire", "card.fire.1", "card.fire.2", "card.fire.3", "card.fire.4", "card.fire.5"),
-        Plain("co", "card.co.1", "card.co.2"),
+        .. Emergency.All.Select(e => Numbered(Word.Of(e.Kind), [.. e.Steps.Select((_, i) => $"card.{Word.Of(e.Kind)}.{i + 1}")])),
         Plain("call", "card.call.1", "card.call.2", "card.call.3", "card.call.4", "card.call.5"),
     ];
 
@@ -60,7 +74,8 @@ public sealed record HouseholdSheet(bool MayLight, DateOnly? Visited, IReadOnlyL
             new("coal", at.Stove.Features.Contains("grate") ? Texts("coal.1", "coal.2", "coal.3", "coal.4") : []),
             new("monthly", [.. Texts("monthly.flue", "monthly.rope"), .. at.Stove.Features.Contains("combustor") ? Texts("monthly.combustor") : [], .. at.Stove.Features.Contains("bricks") ? Texts("monthly.bricks") : [], .. Texts("monthly.alarm")]),
         ];
-        return new(stops.Count == 0, last?.Day, [.. sections.Where(s => s.Lines.Count > 0)]);
+        var looked = last is null ? new LookedAt(false, false, false) : LookedAt.Of(last);
+        return new(stops.Count > 0 ? MayLight.NoFire : looked.Inspected ? MayLight.Yes : MayLight.NotChecked, looked.Not, last?.Day, [.. sections.Where(s => s.Lines.Count > 0)]);
     }
 
     /// <summary>Every key that a sheet may use, for whoever writes a language file.</summary>
@@ -73,10 +88,10 @@ public sealed record HouseholdSheet(bool MayLight, DateOnly? Visited, IReadOnlyL
 
     private static readonly string[] _keys =
     [
-        "title", "from", "may-light", "no-fire", "visited", "lang.name", "rules", "large", "ordinary", "log.title", "log.night", "log.ash", "log.wood", "log.note", "log.glass", "log.kg", "log.hours", "log.days", "log.coals",
-        "log.coals.none", "log.coals.some", "log.coals.plenty", "log.send", "log.thanks", "log.refused", "withdrawn", "drawing",
+        "title", "from", "may-light", "no-fire", "not-checked", "unlooked", "looked.flue", "looked.door", "looked.draft", "never-visited", "emergency", "visited", "lang.name", "rules", "large", "ordinary", "log.title", "log.night", "log.ash", "log.wood", "log.note", "log.glass", "log.kg", "log.hours", "log.days", "log.coals",
+        "log.coals.none", "log.coals.some", "log.coals.plenty", "log.send", "log.thanks", "log.urgent", "log.about", "log.about.none", .. Word.All<EmergencyKind>().Select(k => $"words.{k}"), "log.refused", "withdrawn", "drawing",
         "head.today", "head.differently", "head.again", "head.lighting", "head.air", "head.reload", "head.night", "head.ash", "head.glass", "head.wood", "head.coal", "head.monthly",
-        "today.swept", "today.sound", "today.wearing", "today.spent", "today.unsafe", "today.pulls", "today.weak",
+        "today.swept", "today.sound", "today.wearing", "today.spent", "today.unsafe", "today.put-right", "today.pulls", "today.weak", "today.strong", "today.swept-unmeasured",
         "do.smaller-loads", "do.wood-wet", "do.wood-wet-until", "again.before",
         "light.preheat", "light.lay", "light.lay-heater", "light.light", "light.shut", "light.shut-heater", "reload.1", "reload.2", "reload.3", "reload.bypass",
         .. Enum.GetValues<AirControlKind>().Select(k => $"part.control-{Word.Of(k)}"), .. Enum.GetValues<ControlPosition>().SelectMany(p => (string[])[$"air.wood.{Word.Of(p)}", $"air.coal.{Word.Of(p)}"]),
@@ -96,18 +111,25 @@ public sealed record HouseholdSheet(bool MayLight, DateOnly? Visited, IReadOnlyL
         List<SheetLine> lines = [.. stops.Select(s => new SheetLine($"stop.{s}", []))];
         if (last is null)
             return lines;
-        // Of a part that two steps marked the later one's word stands.
-        var found = last.Found.GroupBy(f => f.Part).Select(g => g.MaxBy(f => VisitSteps.NumberOf(f.Step))!).ToList();
-        lines.AddRange(found.Where(f => f.Condition is Condition.Wearing or Condition.Spent or Condition.Unsafe).OrderByDescending(f => f.Condition)
-            .Select(f => new SheetLine($"today.{Word.Of(f.Condition)}", [], f.LookAgain, f.Part)));
+        var found = last.Found.Words();
+        // How the draft is wrong is said by the readings themselves.
+        var pulls = FlueFacts.Pulls(last.Text, last.Number, at.Stove);
+        lines.AddRange(found.Where(f => f.Condition is Condition.Wearing or Condition.Spent or Condition.Unsafe && !(f.Part == "draft" && f.Condition != Condition.Unsafe && pulls is (true, _) or (_, true)))
+            .OrderByDescending(f => f.Condition).Select(f => new SheetLine($"today.{Said(f)}", [], f.LookAgain, f.Part)));
         if (last.Number(DepositFacts.LeftMm) is not null)
-            lines.Add(new("today.swept", [Units.Of(Quantity.Thickness, at.Units).Format((last.Number(DepositFacts.WorstMm) ?? 0) / 1000)]));
-        if (Enum.GetValues<FiringLevel>().Select(l => Word.Find<DraftVerdict>(last.Text(FlueFacts.Verdict(l)))).OfType<DraftVerdict>().ToList() is { Count: > 0 } drafts)
-            lines.Add(new(drafts.TrueForAll(d => d == DraftVerdict.AsExpected) ? "today.pulls" : "today.weak", []));
+        {
+            lines.Add(last.Number(DepositFacts.WorstMm) is { } came
+                ? new("today.swept", [Units.Of(Quantity.Thickness, at.Units).Format(came / 1000)]) : new("today.swept-unmeasured", []));
+        }
+        if (pulls is var (weak, strong))
+            lines.AddRange(Texts([.. weak ? ["today.weak"] : Array.Empty<string>(), .. strong ? ["today.strong"] : Array.Empty<string>(), .. weak || strong ? Array.Empty<string>() : ["today.pulls"]]));
         if (found.Count(f => f.Condition == Condition.Sound) is > 0 and var sound)
             lines.Add(new("today.sound", [$"{sound}"]));
         return lines;
     }
+
+    // What does not wear is right or to be put right.
+    private static string Said(PartFound found) => found.Condition != Condition.Unsafe && Parts.All.Mark(found.Part)?.Wears == false ? "put-right" : Word.Of(found.Condition);
 
     private static List<SheetLine> Differently(VisitContext at)
     {

@@ -8,7 +8,8 @@ namespace Grate.Core.Places;
 /// <param name="ServiceHoursWeek">Hours a week each technician has for due visits, 0..80.</param>
 /// <param name="Demo">Whether demo data is loaded.</param>
 /// <param name="Ways">How it works; an ordinary firm's where nothing was set.</param>
-public sealed record Firm(string Name, string Place, string TimeZone, int InspectionMonths, double ServiceHoursWeek, bool Demo, FirmWays? Ways = null)
+/// <param name="Contact">How it is reached; empty where nobody entered it.</param>
+public sealed record Firm(string Name, string Place, string TimeZone, int InspectionMonths, double ServiceHoursWeek, bool Demo, FirmWays? Ways = null, FirmContact? Contact = null)
 {
     private static readonly EntryRange
         _months = new("Months between inspections", Quantity.Count, 1, 60),
@@ -18,16 +19,21 @@ public sealed record Firm(string Name, string Place, string TimeZone, int Inspec
     [JsonIgnore]
     public FirmWays Works => Ways ?? FirmWays.Ordinary;
 
+    /// <summary>How it is reached.</summary>
+    [JsonIgnore]
+    public FirmContact Reached => Contact ?? new();
+
     /// <summary>Refuses what cannot be.</summary>
     public void Check(EntryErrors errors)
     {
-        errors.CheckText("name", Name, "The firm's name", 200, needed: true);
-        errors.CheckText("place", Place, "Place", 200, needed: true);
+        errors.CheckLine("name", Name, "The firm's name", 200, needed: true);
+        errors.CheckLine("place", Place, "Place", 200, needed: true);
         if (!TimeZone.Contains('/') || !TimeZoneInfo.TryFindSystemTimeZoneById(TimeZone, out _))
             errors.Add("timeZone", $"“{TimeZone[..Math.Min(TimeZone.Length, 60)]}” is no time zone: one like Europe/Vienna or America/Denver.");
         errors.Check("inspectionMonths", InspectionMonths, _months);
         errors.Check("serviceHoursWeek", ServiceHoursWeek, _hours);
         Works.Check(errors);
+        Reached.Check(errors);
     }
 
     private TimeZoneInfo Zone => TimeZoneInfo.FindSystemTimeZoneById(TimeZone);

@@ -1,3 +1,5 @@
+using Grate.Core.Household;
+
 namespace Grate.Core.Service;
 
 /// <summary>Tasks of a stove that one visit does together.</summary>
@@ -47,16 +49,25 @@ public sealed class Due(Parts parts)
     /// <param name="months">Interval, 1..60 months.</param>
     public static DateOnly NextInspection(DateOnly done, int months) => done.AddMonths(months);
 
-    /// <summary>When the next inspection is due: as set at the last visit that set one, else so long after the flue was built.</summary>
-    public static DateOnly InspectionOf(StoveHistory history, int months) =>
-        history.NextInspection ?? NextInspection(history.Flue.ValidFrom, months);
+    /// <summary>
+    /// When the next inspection is due: as set at the last visit that set one. Where nobody knows of one it is due with the next sweep after
+    /// the one that somebody told of, and now where nobody told anything.
+    /// </summary>
+    /// <param name="history">What the records know.</param>
+    /// <param name="months">The firm's interval.</param>
+    /// <param name="today">Today at the firm's place.</param>
+    public static DateOnly InspectionOf(StoveHistory history, int months, DateOnly today) =>
+        history.NextInspection ?? (history.SweptTold is { } told ? NextInspection(told, months) : today);
 
-    /// <summary>When the next inspection is due once a visit is signed; one for less leaves the date where it was.</summary>
+    /// <summary>
+    /// When the next inspection is due once a visit is signed; one for less, or one that did not look at flue and door, leaves the date where
+    /// it was. Null where nobody knows of an inspection.
+    /// </summary>
     /// <param name="at">The visit.</param>
     /// <param name="inspects">Whether it is an inspection.</param>
     /// <param name="months">The firm's interval.</param>
-    public static DateOnly InspectionAfter(VisitContext at, bool inspects, int months) =>
-        inspects ? NextInspection(at.Day, months) : at.History.NextInspection ?? NextInspection(at.Day, months);
+    public static DateOnly? InspectionAfter(VisitContext at, bool inspects, int months) =>
+        inspects && LookedAt.Of(at).Inspected ? NextInspection(at.Day, months) : at.History.NextInspection;
 
     /// <summary>Every task: stops first, then by the day it is wanted.</summary>
     /// <param name="history">What the records know.</param>
@@ -64,7 +75,7 @@ public sealed class Due(Parts parts)
     /// <param name="today">Today at the firm's place.</param>
     public IReadOnlyList<DueTask> Tasks(StoveHistory history, int inspectionMonths, DateOnly today)
     {
-        var inspection = InspectionOf(history, inspectionMonths);
+        var inspection = InspectionOf(history, inspectionMonths, today);
         var tasks = history.Stops.Select(s => new DueTask(DueKind.Stop, s.Code, s.Day, s.Day, s.Day, parts.StopOrOther(s.Code).Sentence)).ToList();
         foreach (var code in history.Earlier.SelectMany(v => v.Found).Select(f => f.Part).Distinct())
         {
@@ -78,7 +89,10 @@ public sealed class Due(Parts parts)
         if (history.Stove.FlueLook is { } look && !(history.LastSeen(FlueMark) is var (_, looked) && looked >= look.Since))
             tasks.Add(DueTask.Around(DueKind.LookAgain, FlueMark, look.Since, LookAgainSlack, LookAgainSlack, $"The whole flue is looked through with a camera: {look.Why} on {Day(look.Since)} (NFPA 211 level II, from memory)."));
         tasks.AddRange(parts.List.SelectMany(p => p.Due(history, today)));
-        tasks.Add(DueTask.Around(DueKind.Inspection, null, inspection, YearlyEarly, YearlyLate, "Inspection: stove and flue once a year (NFPA 211, from memory)."));
+        tasks.Add(DueTask.Around(DueKind.Inspection, null, inspection, YearlyEarly, YearlyLate,
+            history.NextInspection is not null ? "Inspection: stove and flue once a year (NFPA 211, from memory)."
+            : history.SweptTold is not null ? "Inspection: nobody knows when stove and flue were inspected last; with the next sweep."
+            : "Inspection: nobody knows when stove and flue were inspected last; ask, and look now."));
         return InOrder(tasks);
     }
 

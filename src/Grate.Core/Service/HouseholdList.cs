@@ -146,7 +146,7 @@ public static class HouseholdList
         {
             if (Told(field) is not { } cell)
                 return null;
-            if (double.TryParse(cell.Replace(',', '.'), NumberStyles.Float, CultureInfo.InvariantCulture, out var number) && double.IsFinite(number))
+            if (double.TryParse(Plain(cell, field), NumberStyles.Float, CultureInfo.InvariantCulture, out var number) && double.IsFinite(number))
                 return number;
             errors.Add(Word.Of(field), $"{Word.Said(field)}: “{Short(cell)}” is no number.");
             return null;
@@ -196,6 +196,19 @@ public static class HouseholdList
             yield return phone;
         if (street.Trim().Length > 0)
             yield return $"{street.Trim().ToLowerInvariant()}\n{place.Trim().ToLowerInvariant()}";
+    }
+
+    // "1.250,5" and "1,250.5" say themselves which mark is which. A single one before three digits parts thousands where nobody measures to a
+    // thousandth, an altitude or a year, and is the decimal mark of a latitude.
+    private static string Plain(string cell, ListField field)
+    {
+        var number = cell.EndsWith(" m", StringComparison.OrdinalIgnoreCase) && field == ListField.AltitudeM ? cell[..^2].Trim() : cell;
+        var (dot, comma) = (number.LastIndexOf('.'), number.LastIndexOf(','));
+        if (dot >= 0 && comma >= 0)
+            return number.Replace(dot < comma ? "." : ",", "", StringComparison.Ordinal).Replace(',', '.');
+        var mark = Math.Max(dot, comma);
+        var thousands = field is ListField.AltitudeM or ListField.Year or ListField.Storeys && mark is > 0 and <= 4 && number.Length - mark == 4;
+        return thousands ? number.Remove(mark, 1) : number.Replace(',', '.');
     }
 
     private static string KindOf(string told) =>

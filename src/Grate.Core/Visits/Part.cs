@@ -14,6 +14,9 @@ public sealed record PartMark(string Code, string Name, params string[] Steps)
     /// <summary>Months after which it is looked at again; null where it has no interval of its own.</summary>
     public Limit? Again { get; init; }
 
+    /// <summary>Whether it wears. A distance or a draft does not: it is right, or it is to be put right, and nothing of it "holds for now".</summary>
+    public bool Wears { get; init; } = true;
+
     /// <summary>Conditions it may have: smoke at the door is never worn out.</summary>
     public IReadOnlyList<Condition> Words { get; init; } = _all;
 }

@@ -61,6 +61,12 @@ public sealed record StoveHistory(House House, Stove Stove, FlueVersion Flue, IR
     /// <summary>Lists of taking apart that were kept for this model of stove, newest first.</summary>
     public IReadOnlyList<ModelList> ModelLists { get; init; } = [];
 
+    /// <summary>Day of the last sweep as somebody told it, before the firm's own visits; null where nobody did.</summary>
+    public DateOnly? SweptTold { get; init; }
+
+    /// <summary>Fields of house and stove that were taken as usual and that nobody confirmed.</summary>
+    public IReadOnlyList<string> Assumed { get; init; } = [];
+
     /// <summary>A number as the newest visit found it that found one; null where none did.</summary>
     public double? NewestNumber(string name) => Earlier.Reverse().Select(v => v.Number(name)).FirstOrDefault(v => v is not null);
 
@@ -73,8 +79,8 @@ public sealed record StoveHistory(House House, Stove Stove, FlueVersion Flue, IR
 
     /// <summary>The newest word on a part and the day it was given; null where nobody saw it.</summary>
     public (PartFound Found, DateOnly Day)? LastSeen(string part) => Earlier.Reverse()
-        .Select(v => (v.Found.Where(f => f.Part == part && f.Condition != Condition.NotSeen).MaxBy(f => VisitSteps.NumberOf(f.Step)), v.Day))
-        .Where(f => f.Item1 is not null).Select(f => ((PartFound, DateOnly)?)(f.Item1!, f.Day)).FirstOrDefault();
+        .Select(v => (v.Found.Where(f => f.Part == part).Words().SingleOrDefault(), v.Day))
+        .Where(f => f.Item1 is { Condition: not Condition.NotSeen }).Select(f => ((PartFound, DateOnly)?)(f.Item1!, f.Day)).FirstOrDefault();
 
     /// <summary>The stove as the records know it on a day, without a visit.</summary>
     public VisitContext On(DateOnly day, UnitSystem units) => new(this, day, day, units, [], []);
@@ -149,8 +155,8 @@ public sealed record VisitContext(StoveHistory History, DateOnly Day, DateOnly T
     /// <summary>The visit as a station sees it that is answered anew: what it found out before is not what its new answer rests on.</summary>
     public VisitContext Without(string step, string station) => this with { Facts = [.. Facts.Where(f => f.Step != step || f.Station != station)] };
 
-    /// <summary>Condition of a part found in this visit, the latest step's; null where it was not marked.</summary>
-    public Condition? ConditionOf(string part) => Found.Where(f => f.Part == part).MaxBy(f => VisitSteps.NumberOf(f.Step))?.Condition;
+    /// <summary>This visit's word on a part; null where it was not marked.</summary>
+    public Condition? ConditionOf(string part) => Found.Where(f => f.Part == part).Words().SingleOrDefault()?.Condition;
 
     /// <summary>Condition of a part now: found today, else at the last visit that saw it.</summary>
     public Condition? NewestConditionOf(string part) =>

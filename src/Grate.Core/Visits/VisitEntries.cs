@@ -32,8 +32,9 @@ public sealed record StepSave(Guid SaveId, int BaseVersion, [property: Words(typ
 /// <param name="Note">Notes, up to 2 000 characters; the reason where not seen.</param>
 /// <param name="LookAgain">Day to look again, for a wearing part.</param>
 /// <param name="StopCode">Reason of the stop, where unsafe.</param>
+/// <param name="Covers">Condition that another step of the visit gave the part, where this one knowingly takes its place.</param>
 public sealed record FindingSave(Guid SaveId, int BaseVersion, string Step, string Part, [property: Words(typeof(Condition))] string Condition, string Note,
-    DateOnly? LookAgain = null, string? StopCode = null)
+    DateOnly? LookAgain = null, string? StopCode = null, [property: Words(typeof(Condition))] string? Covers = null)
 {
     /// <summary>Furthest day to look again.</summary>
     public static readonly Limit LookAgainWithin = Limit.Assumed(5, "years", "a part nobody looks at for longer is not wearing");
@@ -61,6 +62,7 @@ public sealed record FindingSave(Guid SaveId, int BaseVersion, string Step, stri
             if (condition == Core.Condition.Unsafe && !knowsStop(StopCode))
                 errors.Add("stopCode", "Say what makes it unsafe.");
         }
+        errors.CheckWord<Condition>("covers", Covers, "The condition that is covered");
         errors.CheckText("note", Note, "A note", 2000);
         if (LookAgain is { } again && (again < day || again > day.AddYears((int)LookAgainWithin.Value)))
             errors.Add("lookAgain", $"A day to look again lies between the visit and {day.AddYears((int)LookAgainWithin.Value):d MMMM yyyy}; {again:d MMMM yyyy} was entered.");

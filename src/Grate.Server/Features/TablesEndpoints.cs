@@ -48,6 +48,7 @@ public sealed record UnitRow(Quantity Quantity, Unit Metric, Unit Us);
 /// <param name="Fixing">How a part is held.</param>
 /// <param name="BrickState">State of a brick.</param>
 /// <param name="MessageKind">What a household is told of its visit.</param>
+/// <param name="InboxKind">What a household says from outside.</param>
 /// <param name="LivingPart">Parts whose lives are learned.</param>
 /// <param name="ListField">What a column of a list of households holds.</param>
 /// <param name="PanelPlace">Panels of a firebox.</param>
@@ -96,7 +97,7 @@ public sealed record WordTables(
     IReadOnlyList<Named> DraftVerdict, IReadOnlyList<Named> AirFall, IReadOnlyList<Named> HeatSource, IReadOnlyList<Named> HowSeen, IReadOnlyList<Named> SeenThrough,
     IReadOnlyList<Named> Fallen, IReadOnlyList<Named> MeterBasis, IReadOnlyList<Named> WoodKind, IReadOnlyList<Named> WoodMeasure, IReadOnlyList<Named> Habit,
     IReadOnlyList<Named> RopeState, IReadOnlyList<Named> RopeSign, IReadOnlyList<Named> LatchTravel, IReadOnlyList<Named> HingePlay, IReadOnlyList<Named> GlassSign,
-    IReadOnlyList<Named> Fixing, IReadOnlyList<Named> BrickState, IReadOnlyList<Named> MessageKind, IReadOnlyList<Named> LivingPart, IReadOnlyList<Named> ListField, IReadOnlyList<Named> PanelPlace, IReadOnlyList<Named> BrickCause, IReadOnlyList<Named> BaffleKind, IReadOnlyList<Named> BaffleSign, IReadOnlyList<Named> TubeSign, IReadOnlyList<Named> TubeEnd, IReadOnlyList<Named> AirWay, IReadOnlyList<Named> AshFuel,
+    IReadOnlyList<Named> Fixing, IReadOnlyList<Named> BrickState, IReadOnlyList<Named> MessageKind, IReadOnlyList<Named> InboxKind, IReadOnlyList<Named> LivingPart, IReadOnlyList<Named> ListField, IReadOnlyList<Named> PanelPlace, IReadOnlyList<Named> BrickCause, IReadOnlyList<Named> BaffleKind, IReadOnlyList<Named> BaffleSign, IReadOnlyList<Named> TubeSign, IReadOnlyList<Named> TubeEnd, IReadOnlyList<Named> AirWay, IReadOnlyList<Named> AshFuel,
     IReadOnlyList<Named> CombustorKind, IReadOnlyList<Named> CombustorColour, IReadOnlyList<Named> CombustorSign, IReadOnlyList<Named> BypassSign, IReadOnlyList<Named> ThermostatSign,
     IReadOnlyList<Named> LightingSchool, IReadOnlyList<Named> RunSaw, IReadOnlyList<Named> SeasoningClass, IReadOnlyList<Named> Coals,
     IReadOnlyList<Named> StoveSide, IReadOnlyList<Named> ClearanceOf, IReadOnlyList<Named> Shield, IReadOnlyList<Named> HearthMaterial, IReadOnlyList<Named> SpotKind,
@@ -133,12 +134,13 @@ public sealed record PhotoLimit(int MostBytes, string TooLarge);
 /// <param name="StopReasons">Reasons for a stop.</param>
 /// <param name="NumericStops">Numbers that are a stop.</param>
 /// <param name="Photos">What a photo may be.</param>
+/// <param name="Emergencies">What is told where life is in danger, the most dangerous first.</param>
 /// <param name="Words">Words a user picks.</param>
 /// <param name="Fields">Names of the fields for which defaults stand in, by the last word of their path.</param>
 public sealed record TablesAnswer(
     IReadOnlyList<UnitRow> Units, IReadOnlyList<VisitStep> Steps, IReadOnlyList<Named> Kinds, IReadOnlyList<Named> Constructions,
     IReadOnlyList<Named> Fittings, IReadOnlyList<Named> Caps, IReadOnlyList<Fan> Fans, double SweepFromMm, double StopFromMm,
-    IReadOnlyList<PartMark> Marks, IReadOnlyList<StopReason> StopReasons, NumericStops NumericStops, PhotoLimit Photos, WordTables Words, IReadOnlyDictionary<string, FieldName> Fields);
+    IReadOnlyList<PartMark> Marks, IReadOnlyList<StopReason> StopReasons, NumericStops NumericStops, PhotoLimit Photos, IReadOnlyList<Emergency> Emergencies, WordTables Words, IReadOnlyDictionary<string, FieldName> Fields);
 
 /// <summary>GET /api/tables.</summary>
 public static class TablesEndpoints
@@ -165,10 +167,11 @@ public static class TablesEndpoints
             new NumericStops(RoomCo.Stop.Value, parts.StopOrOther(HotDraftStation.Co).Sentence, FlueLimits.ReversedDraft.Value, parts.StopOrOther(HotDraftStation.Spillage).Sentence,
                 Deposit.StopFrom.Value, parts.StopOrOther("deposit").Sentence),
             new PhotoLimit(Picture.MostBytes, Picture.TooLarge),
+            Emergency.All,
             new WordTables(Word.Table<Condition>(), Word.Table<StepStatus>(), Word.Table<FiringLevel>(), Word.Table<GasBy>(), Word.Table<ControlPosition>(),
                 Word.Table<DraftVerdict>(), Word.Table<AirFall>(), Word.Table<HeatSource>(), Word.Table<HowSeen>(), Word.Table<SeenThrough>(), Word.Table<Fallen>(),
                 Word.Table<MeterBasis>(), Word.Table<WoodKind>(), Word.Table<WoodMeasure>(), Word.Table<Habit>(), Word.Table<RopeState>(), Word.Table<RopeSign>(),
-                Word.Table<LatchTravel>(), Word.Table<HingePlay>(), Word.Table<GlassSign>(), Word.Table<Fixing>(), Word.Table<BrickState>(), Word.Table<MessageKind>(), Word.Table<LivingPart>(), Word.Table<ListField>(), Word.Table<PanelPlace>(), Word.Table<BrickCause>(), Word.Table<BaffleKind>(), Word.Table<BaffleSign>(), Word.Table<TubeSign>(), Word.Table<TubeEnd>(), Word.Table<AirWay>(), Word.Table<AshFuel>(),
+                Word.Table<LatchTravel>(), Word.Table<HingePlay>(), Word.Table<GlassSign>(), Word.Table<Fixing>(), Word.Table<BrickState>(), Word.Table<MessageKind>(), Word.Table<InboxKind>(), Word.Table<LivingPart>(), Word.Table<ListField>(), Word.Table<PanelPlace>(), Word.Table<BrickCause>(), Word.Table<BaffleKind>(), Word.Table<BaffleSign>(), Word.Table<TubeSign>(), Word.Table<TubeEnd>(), Word.Table<AirWay>(), Word.Table<AshFuel>(),
                 Word.Table<CombustorKind>(), Word.Table<CombustorColour>(), Word.Table<CombustorSign>(), Word.Table<BypassSign>(), Word.Table<ThermostatSign>(),
                 Word.Table<LightingSchool>(), Word.Table<RunSaw>(), Word.Table<SeasoningClass>(), Word.Table<Coals>(),
                 Word.Table<StoveSide>(), Word.Table<ClearanceOf>(), Word.Table<Shield>(), Word.Table<HearthMaterial>(), Word.Table<SpotKind>(),

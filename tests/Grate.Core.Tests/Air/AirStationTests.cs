@@ -196,4 +196,14 @@ public class AirStationTests
         Assert.Null(_controls.Answer(new([new("choke", TravelMm: 900, Moves: "jumps")]), Histories.At(), refused));
         Assert.Equal(["controls[0].kind", "controls[0].moves", "controls[0].travelMm"], refused.ByField.Keys.Order());
     }
+
+    // −1 Pa of this visit less −3 Pa of another is no drop of this house.
+    [Fact]
+    public void Room_pressures_of_two_visits_are_not_subtracted()
+    {
+        EarlierVisit Before(params Fact[] facts) => Histories.Visit(new(2025, 10, 1), facts);
+        VisitContext At(params EarlierVisit[] earlier) => Histories.At(Histories.Of(earlier) with { House = Histories.House with { VolumeM3 = null } }, [new("cold-checks", "cold-flue", FlueFacts.RoomOffPa, -1, null, new(9, 0))]);
+        Assert.Null(_outside.Ask(new(), At(Before(new Fact(FlueFacts.RoomOnPa, -3)))).Reckoned.WorstCase);
+        Assert.Equal(-4, _outside.Ask(new(), At(Before(new(FlueFacts.RoomOffPa, -2), new(FlueFacts.RoomOnPa, -6)))).Reckoned.WorstCase!.FanPa);
+    }
 }

@@ -99,6 +99,10 @@ public class HotRunTests
     [Fact]
     public void Its_length_is_learned_and_pauses_do_not_count()
     {
+        // Paused for longer than it ran.
+        var refused = new EntryErrors();
+        Assert.Null(new HotRunStation().Answer(new HotRun(_lit, PausedS: 4000, EndedAt: _lit.AddMinutes(65)), Histories.At(), refused));
+        Assert.Contains("at most 3900 s", refused.ByField["pausedS"].Single(), StringComparison.Ordinal);
         var ended = new HotRun(_lit, PausedS: 300, EndedAt: _lit.AddMinutes(65));
         Assert.Equal(60, _run.Facts(ended, _run.Ask(ended)).Single(f => f.Name == BurningFacts.RunMin).Value);
         Assert.DoesNotContain(_run.Facts(new(_lit), _run.Ask(new(_lit))), f => f.Name == BurningFacts.RunMin);

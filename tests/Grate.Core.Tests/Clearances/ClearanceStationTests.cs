@@ -21,7 +21,7 @@ public class ClearanceStationTests
     {
         var near = _plan.Ask(new([Wall(420)]));
         // Without a label 914 mm, behind sheet metal 305, behind brick on the wall 609.
-        Assert.Equal((494.0, Condition.Wearing), (near.Things[0].Clearance.MissingMm, near.Parts.Single().Condition));
+        Assert.Equal((494.0, Condition.Spent), (near.Things[0].Clearance.MissingMm, near.Parts.Single().Condition));
         Assert.Equal([Shield.SheetMetal, Shield.CementBoard, Shield.BrickVentilated], near.Things[0].Cures);
         Assert.Contains("Wall behind: 420 mm where 914 mm are asked for without a label; 494 mm are missing. It would do behind sheet metal or cement board or brick with 25 mm of ventilated air.", Histories.Words(near.Sentences), StringComparison.Ordinal);
         Assert.Contains("or behind brick on the wall itself", Words(new([Wall(650)])), StringComparison.Ordinal);
@@ -76,7 +76,7 @@ public class ClearanceStationTests
         Assert.Contains("Nothing of what is offered makes it", Histories.Words(_hearth.Ask(new([new("ceramic-tile", 9)], 5, Offers: [offers[0]])).Sentences), StringComparison.Ordinal);
         var short1 = _hearth.Ask(new(Found: new(400, 457, 457)));
         Assert.Contains("The hearth lacks 57 mm in front.", Histories.Words(short1.Sentences), StringComparison.Ordinal);
-        Assert.Equal(Condition.Wearing, short1.Parts.Single().Condition);
+        Assert.Equal(Condition.Spent, short1.Parts.Single().Condition);
         Assert.Equal(Condition.Sound, _hearth.Ask(new([new("mineral-board", 20)], 0.3, Found: new(460))).Parts.Single().Condition);
         Assert.Empty(_hearth.Ask(new()).Parts);
         // Built in: by its opening, which is taken as large until it is measured.
@@ -97,7 +97,7 @@ public class ClearanceStationTests
         Assert.Equal(["roomC", "gasNowC"], mantel.Assumed.Take(2).Select(a => a.Field));
         // The second look counts, and asks for no third.
         var later = _surfaces.Ask(new(Spots: [new("mantel", 59.4, new(10, 42), 64)]), at);
-        Assert.Equal((SurfaceVerdict.Fail, Condition.Wearing, 0), (later.Reckoned!.Verdict, later.Parts.Single().Condition, later.LookAgain.Count));
+        Assert.Equal((SurfaceVerdict.Fail, Condition.Spent, 0), (later.Reckoned!.Verdict, later.Parts.Single().Condition, later.LookAgain.Count));
         Assert.Contains("no high fire until then", Histories.Words(later.Sentences), StringComparison.Ordinal);
         // Without gas as read, and so it is said; a spot that is not read yet waits.
         Assert.Contains("As read", Histories.Words(_surfaces.Ask(new(Spots: [new("mantel", 59.4), new("floor")])).Sentences), StringComparison.Ordinal);
@@ -105,6 +105,23 @@ public class ClearanceStationTests
         var refused = new EntryErrors();
         Assert.Null(_surfaces.Answer(new(Spots: [new("a"), new("b", 900)]), at, refused));
         Assert.Equal("spots[1].readC", refused.ByField.Keys.Single());
+    }
+
+    // A mantel at 136 K of 65 was called "wearing, it holds for now".
+    [Fact]
+    public void Half_above_its_limit_stops_the_stove_until_it_is_read_again_and_good()
+    {
+        SurfaceCheck Mantel(double c) => new(20, GasNowC: 330, Spots: [new("mantel", c)]);
+        var hot = _surfaces.Ask(Mantel(156));
+        Assert.Equal((136, 65), (Math.Round(hot.Reckoned!.Spots[0].RiseHighK), hot.Reckoned.Spots[0].LimitK));
+        Assert.Equal((Condition.Unsafe, "surface-hot"), (hot.Parts.Single().Condition, hot.Parts.Single().StopCode));
+        var stop = Assert.Single(_surfaces.Stops(Mantel(156), hot));
+        Assert.NotNull(Parts.All.Stop(stop.Code));
+        // 96 K are too much, and no stop; at 97.5 it is one.
+        Assert.Equal(Condition.Spent, _surfaces.Ask(Mantel(116)).Parts.Single().Condition);
+        Assert.Equal(Condition.Unsafe, _surfaces.Ask(Mantel(117.6)).Parts.Single().Condition);
+        Assert.Empty(_surfaces.Passed(Mantel(116), _surfaces.Ask(Mantel(116))));
+        Assert.Equal(stop.Where, Assert.Single(_surfaces.Passed(Mantel(60), _surfaces.Ask(Mantel(60)))).Where);
     }
 
     [Fact]

@@ -89,7 +89,7 @@ public class SuspectsTests
     public void Danger_stands_first_and_is_never_solved_by_telephone()
     {
         var alarm = Of(At(), "co-alarm smoke-lighting");
-        Assert.StartsWith("A CO alarm sounded: fire out", Said(alarm), StringComparison.Ordinal);
+        Assert.StartsWith("A CO alarm sounded. Everybody out", Said(alarm), StringComparison.Ordinal);
         Assert.DoesNotContain("by telephone", Said(alarm), StringComparison.Ordinal);
         // A habit that explains all of it, everything else asked and denied: that is told, and looked back at.
         var at = At();

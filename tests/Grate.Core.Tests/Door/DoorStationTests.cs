@@ -60,6 +60,15 @@ public class DoorStationTests
         Assert.Equal(Math.Sqrt(21.0 / 12), _strips.Ask(test, read with { Facts = [] }).Strip!.LeakKgH / _strips.Ask(test).Strip!.LeakKgH, 9);
     }
 
+    // Air past the rope against what this stove's own low fire takes, not against 1 kg/h of wood on every stove.
+    [Fact]
+    public void A_leak_is_set_against_the_stoves_own_low_fire()
+    {
+        var test = Test(("latch-1", 3), ("latch-2", 0), ("latch-3", 3));
+        double Share(double kw) => _strips.Ask(test, Histories.At(Histories.Of() with { Stove = Histories.Stove with { NominalKw = kw } })).Strip!.ShareOfNeed;
+        Assert.Equal(2, Share(6) / Share(12), 9);
+    }
+
     [Fact]
     public void Map_of_the_last_visit_stands_behind_and_this_visits_other_map_before_it()
     {

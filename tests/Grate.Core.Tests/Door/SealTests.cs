@@ -103,6 +103,8 @@ public class SealTests
         Assert.DoesNotContain(_seals.Ask(Record(new(10, 6))).Seals[0].Order, t => t.Code == "cemented");
         // The handbook's default: a thin bead where the manual asks for one in a channel that holds.
         Assert.Contains(_seals.Ask(Record(new(10, 6, ManualCement: true))).Seals[0].Order, t => t.Name == "A thin bead of cement");
+        // 48 h, as on the tube.
+        Assert.Contains("23:10 in 2 days", Histories.Words(_seals.Ask(Record(new(10, 6, ManualCement: true, CementedAt: new(23, 10), CureH: 48))).Sentences), StringComparison.Ordinal);
         Assert.Equal(new TimeOnly(1, 10), _seals.Ask(Record(new(10, 6, ManualCement: true, CementedAt: new(23, 10), CureH: 2))).Seals[0].CuredAt);
         Assert.Contains("01:10 tomorrow", Histories.Words(_seals.Ask(Record(new(10, 6, ManualCement: true, CementedAt: new(23, 10), CureH: 2))).Sentences), StringComparison.Ordinal);
     }

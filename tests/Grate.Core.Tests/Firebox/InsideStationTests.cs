@@ -287,6 +287,20 @@ public class InsideStationTests
         Assert.Contains(HotPlace.Of(blocked).Answer(new("normal", 14, 230), 11, new EntryErrors(), UnitSystem.Metric)!.Assumed, a => a.Field == "need.minPa");
     }
 
+    // 88 % dark: the need was over the label's maximum, and the whole hot test refused on a field that the page lacks.
+    [Fact]
+    public void A_combustor_that_wants_more_than_the_label_allows_refuses_no_reading()
+    {
+        var blocked = Histories.At(Histories.Of() with { Stove = _catalytic }) with { Facts = [new("inside", "combustor", FlueFacts.ExtraNeedPa, 40, null, new(10, 0))] };
+        var answer = new HotDraftStation().Ask(new HotTest([new("high", 20, 320)]), blocked);
+        Assert.Equal(20, answer.Fires.Single().ReadingPa);
+        var need = answer.Fires.Single().Answer.Need;
+        Assert.True(need.MinPa < need.MaxPa);
+        // What it costs at this stove's own high fire is asked for there, in full.
+        var burn = StoveFires.Of(_catalytic, FuelFacts.Newest(blocked)).HighKgH;
+        Assert.Equal(15, HotPlace.Of(blocked with { Facts = [new("inside", "combustor", FlueFacts.ExtraNeedPa, 3, null, new(10, 0))] }).Question(new("high", BurnKgH: burn), 11).Need!.MinPa!.Value, 9);
+    }
+
     [Fact]
     public void Draft_comes_before_light_off() => Assert.Equal("hot-run hot-draft closed-air light-off surfaces", string.Join(' ', Parts.All.StationsOf(VisitSteps.HotTest, _catalytic.Features).Select(s => s.Code)));
 

@@ -67,11 +67,11 @@ public class DraftReckoningTests
     }
 
     [Fact]
-    public void Earlier_reading_is_held_against_its_own_band()
+    public void Earlier_reading_keeps_the_word_of_its_day()
     {
         var day = new DateOnly(2025, 10, 5);
-        Assert.Contains("sound then", Reckon(9.0, earlier: new EarlierReading(day, 18.5, 15, 22)).Sentences[1].ToString(), StringComparison.Ordinal);
-        Assert.Contains("outside its band already", Reckon(9.0, earlier: new EarlierReading(day, 8, 15, 22)).Sentences[1].ToString(), StringComparison.Ordinal);
+        Assert.Contains("sound then", Reckon(9.0, earlier: new EarlierReading(day, 18.5, 15, 22, DraftVerdict.AsExpected)).Sentences[1].ToString(), StringComparison.Ordinal);
+        Assert.Contains("outside its band already", Reckon(9.0, earlier: new EarlierReading(day, 8, 15, 22, DraftVerdict.BelowExpected)).Sentences[1].ToString(), StringComparison.Ordinal);
     }
 
     [Fact]

@@ -1,4 +1,5 @@
 using Grate.Core.Flue;
+using Grate.Core.Tests.Visits;
 
 namespace Grate.Core.Tests.Flue;
 
@@ -96,6 +97,29 @@ public class StationTests
         Assert.True(Ask(new TopCheck(2.5, ScreenCloggedShare: 0.25)).Bad);
         Assert.False(Ask(new TopCheck(2.5, ScreenCloggedShare: 0.24)).Bad);
         Assert.Contains("25.0 Pa off the draft", Words(Ask(new TopCheck(2.5, Exposed: true)).Sentences), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void A_roof_that_was_never_measured_condemns_no_top()
+    {
+        var history = Histories.Of() with { House = Histories.House with { StoreyNames = ["living room"], StoreyHeightsM = [2.2], RoofPitchDeg = 20 } };
+        var (drawn, usual) = (FlueLayout.Of(history), FlueLayout.Of(history with { Assumed = ["roofPitchDeg", "year"] }));
+        Assert.Equal((false, true, false), (drawn.AsUsual, usual.AsUsual, FlueLayout.Of(history with { Assumed = ["year", "nominalKw"] }).AsUsual));
+        var low = usual with { Top = usual.Top!.At(0.2) };
+        TopCheckAnswer Ask(TopCheck check) => TopCheckAnswer.To(check, low, new EntryErrors(), UnitSystem.Metric)!;
+        Assert.Contains("as usually built, not measured", Words(Ask(new()).Sentences), StringComparison.Ordinal);
+        Assert.False(Ask(new()).Bad);
+        // Measured, it counts; the roof that it is held against is named for what it is.
+        Assert.True(Ask(new(0.2)).Bad);
+        Assert.Contains("the roof as usually built", Words(Ask(new(0.2)).Sentences), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void A_gain_with_nothing_missing_names_and_clears_nobody()
+    {
+        // P01 expects 26.6 Pa: 27 are there.
+        var sound = Weigh(new([At(27)], Window: new("normal", 29.5)));
+        Assert.Equal((SuspectState.Open, SuspectState.Open, SuspectState.Open), (sound.House.State, sound.Blockage.State, sound.Leak.State));
     }
 
     private static HotEvidence Weigh(HotTest test, Func<string, Condition?>? conditionOf = null, double? roomOff = null, double? roomOn = null, bool topBad = false)

@@ -42,6 +42,18 @@ public class SteadinessTests
     [Fact]
     public void Readings_round_nothing_swing_in_pascal_not_as_a_share() => Assert.Equal((0.2, null), (Judge((0, 0.2), (1, -0.2)).SwingPa, Judge((0, 0.2), (1, -0.2)).SwingShare));
 
+    // ±4 Pa round 0.4 Pa were called steady.
+    [Theory]
+    [InlineData(4.4, -3.6, true)]
+    [InlineData(2.0, -1.2, true)]
+    [InlineData(0.9, -0.1, null)]
+    public void A_draft_round_nothing_is_never_called_steady(double high, double low, bool? unsteady)
+    {
+        var judged = Judge([.. Enumerable.Range(0, 71).Select(i => ((double)i, i % 2 == 0 ? high : low))]);
+        Assert.Equal((null, unsteady), (judged.SwingShare, judged.Unsteady));
+        Assert.DoesNotContain("is steady", judged.Say(false, UnitSystem.Metric).ToString(), StringComparison.Ordinal);
+    }
+
     // A gust within the first seconds shows at once; steadiness takes its minute.
     [Fact]
     public void Unsteady_is_seen_at_once_and_steady_only_after_its_minute()

@@ -1,5 +1,6 @@
 using Grate.Core.Air;
 using Grate.Core.Deposits;
+using Grate.Core.Diagnosis;
 using Grate.Core.Firebox;
 using Grate.Core.Flue;
 using Grate.Core.Fuel;
@@ -65,7 +66,57 @@ public class HouseholdSheetTests
         Assert.Equal("12", Line("ash.days").Args[0]);
         Assert.Equal("2.3 kWh", Line("night.bricks").Args[0]);
         Assert.Equal(_next, Line("again.before").Day);
-        Assert.True(sheet.MayLight);
+        Assert.Equal(MayLight.Yes, sheet.May);
+    }
+
+    [Fact]
+    public void A_fire_is_called_safe_only_after_a_visit_that_looked()
+    {
+        HouseholdSheet After(Fact[] facts, params PartFound[] found) => HouseholdSheet.Of(Histories.At(Histories.Of(new EarlierVisit(Guid.CreateVersion7(), new(2026, 11, 3), true, null, facts, found))), [], _next);
+        // Nobody ever came; and somebody came and looked at nothing.
+        Assert.Equal(MayLight.NotChecked, HouseholdSheet.Of(Histories.At(), [], null).May);
+        var nothing = After([], new PartFound("sweep", "flue", Condition.NotSeen), new PartFound("cold-checks", "latch", Condition.NotSeen));
+        Assert.Equal((MayLight.NotChecked, "flue, door, draft"), (nothing.May, string.Join(", ", nothing.NotLooked)));
+        // A rope that was changed is a door that was looked at, and no flue.
+        Assert.Equal(["flue", "draft"], After([], new PartFound("back-together", "door-rope", Condition.Sound)).NotLooked);
+        var looked = After([new Fact(DepositFacts.WorstMm, 1)], new PartFound("cold-checks", "latch", Condition.Sound));
+        Assert.Equal((MayLight.Yes, "draft"), (looked.May, Assert.Single(looked.NotLooked)));
+    }
+
+    [Fact]
+    public void A_draft_says_which_way_it_is_wrong()
+    {
+        string[] Drafts(string verdict, double pa) => [.. Keys(Of(Kind("steel"), new Fact(FlueFacts.Verdict(FiringLevel.High), null, verdict), new Fact(FlueFacts.DraftPa(FiringLevel.High), pa))).Where(k => k is "today.weak" or "today.strong" or "today.pulls")];
+        Assert.Equal(["today.strong"], Drafts("as-expected-too-strong", 41));
+        Assert.Equal(["today.weak"], Drafts("below-expected", 8));
+        Assert.Equal(["today.pulls"], Drafts("as-expected", 18));
+        // More than the drawing promised, and still within what the stove may have.
+        Assert.Equal(["today.pulls"], Drafts("above-expected", 22));
+        Assert.Equal(["today.strong"], Drafts("above-expected", 60));
+    }
+
+    [Fact]
+    public void A_distance_does_not_wear()
+    {
+        var sheet = HouseholdSheet.Of(Histories.At(Histories.Of(new EarlierVisit(Guid.CreateVersion7(), new(2026, 11, 3), true, null, [],
+            [new("arrive", "clearances", Condition.Spent), new("arrive", "hearth", Condition.Spent), new("cold-checks", "door-rope", Condition.Wearing)]))), [], null);
+        Assert.Equal(["today.put-right", "today.put-right", "today.wearing"], Keys(sheet).Where(k => k.StartsWith("today.", StringComparison.Ordinal)));
+    }
+
+    [Fact]
+    public void What_was_swept_and_not_measured_has_no_thickness() =>
+        Assert.Contains("today.swept-unmeasured", Keys(Of(Kind("steel"), new Fact(DepositFacts.LeftMm, 0))));
+
+    [Fact]
+    public void Carbon_monoxide_has_one_wording()
+    {
+        var tell = Emergency.Of(EmergencyKind.Co).Tell;
+        Assert.StartsWith("Everybody out", tell, StringComparison.Ordinal);
+        Assert.Contains("Nobody goes back in", tell, StringComparison.Ordinal);
+        Assert.DoesNotContain("indow", tell, StringComparison.Ordinal);
+        Assert.Contains(tell, RoomCo.Meaning(120).ToString(), StringComparison.Ordinal);
+        var asked = SuspectsAnswer.To(new(new Dictionary<string, bool> { ["co-alarm"] = true }), Histories.At(), new EntryErrors())!;
+        Assert.Contains(tell, asked.Sentences[0].ToString(), StringComparison.Ordinal);
     }
 
     [Fact]
@@ -84,7 +135,7 @@ public class HouseholdSheetTests
     public void A_stop_stands_first_and_forbids_the_fire()
     {
         var sheet = HouseholdSheet.Of(Histories.At(), ["glaze"], null);
-        Assert.False(sheet.MayLight);
+        Assert.Equal(MayLight.NoFire, sheet.May);
         Assert.Equal("stop.glaze", sheet.Sections[0].Lines[0].Key);
         Assert.Null(sheet.Visited);
         Assert.DoesNotContain(sheet.Sections, s => s.Code is "again" or "differently");

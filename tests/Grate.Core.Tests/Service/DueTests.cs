@@ -23,11 +23,11 @@ public class DueTests
     private static IReadOnlyList<DueTask> Tasks(StoveHistory history) => _due.Tasks(history, 12, _today);
 
     [Fact]
-    public void Stove_never_visited_is_inspected_a_year_after_its_flue_was_built()
+    public void Stove_never_visited_is_inspected_now_however_old_its_drawing()
     {
-        // The flue stands since 1 March 2020.
+        // The flue is drawn since 1 March 2020.
         var task = Assert.Single(Tasks(Histories.Of()));
-        Assert.Equal((DueKind.Inspection, Day("2021-03-01")), (task.Kind, task.By));
+        Assert.Equal((DueKind.Inspection, Day("2026-11-25")), (task.Kind, task.By));
     }
 
     [Fact]
@@ -65,8 +65,27 @@ public class DueTests
     public void Visit_for_less_leaves_the_inspection_where_it_was()
     {
         var at = Histories.At(Histories.Of(Saw("2026-03-01", "2027-03-01")));
-        Assert.Equal((Day("2027-03-01"), Day("2027-05-20")), (Due.InspectionAfter(at, false, 6), Due.InspectionAfter(at, true, 6)));
-        Assert.Equal(Day("2027-11-20"), Due.InspectionAfter(Histories.At(), false, 12));
+        var looked = at with { Found = [new("sweep", "flue", Condition.Sound), new("cold-checks", "latch", Condition.Sound)] };
+        Assert.Equal((Day("2027-03-01"), Day("2027-05-20")), (Due.InspectionAfter(looked, false, 6), Due.InspectionAfter(looked, true, 6)));
+        // Nothing was looked at: it is no inspection, whatever it was planned as.
+        Assert.Equal(Day("2027-03-01"), Due.InspectionAfter(at with { Found = [new("sweep", "flue", Condition.NotSeen)] }, true, 6));
+        Assert.Null(Due.InspectionAfter(Histories.At(), true, 12));
+    }
+
+    [Fact]
+    public void What_nobody_knows_is_due_now_and_said_so()
+    {
+        var (history, today) = (Histories.Of(), Day("2026-11-20"));
+        DueTask Inspection(StoveHistory of) => new Due(Parts.All).Tasks(of, 12, today).Single(t => t.Kind == DueKind.Inspection);
+        Assert.Equal(today, Inspection(history).By);
+        Assert.Contains("nobody knows", Inspection(history).Reason, StringComparison.Ordinal);
+        // A drawing that is corrected moves nothing.
+        Assert.Equal(today, Inspection(history with { Flue = history.Flue with { ValidFrom = Day("2026-11-01") } }).By);
+        // A sweep that a list told of makes a sweep due, and the inspection goes with it.
+        var told = history with { SweptTold = Day("2026-05-10") };
+        Assert.Equal(Day("2027-05-10"), new Due(Parts.All).Tasks(told, 12, today).Single(t => t.Kind == DueKind.Sweep).By);
+        Assert.Equal(Day("2027-05-10"), Inspection(told).By);
+        Assert.DoesNotContain(new Due(Parts.All).Tasks(history, 12, today), t => t.Kind == DueKind.Sweep);
     }
 
     [Theory]

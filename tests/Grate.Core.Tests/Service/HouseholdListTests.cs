@@ -51,4 +51,14 @@ public class HouseholdListTests
         Assert.Equal(["6641234", "4 weir bank\ntarnwick"], HouseholdList.Keys("6641234", " 4 Weir Bank", "TARNWICK"));
         Assert.Empty(HouseholdList.Keys("1234", "", "Tarnwick"));
     }
+
+    [Theory]
+    [InlineData("1,250", 1250)]
+    [InlineData("1.250", 1250)]
+    [InlineData("1.250,5", 1250.5)]
+    [InlineData("1,250.5", 1250.5)]
+    [InlineData("1250 m", 1250)]
+    [InlineData("612,5", 612.5)]
+    public void An_altitude_is_read_as_it_is_written(string cell, double altitudeM) =>
+        Assert.Equal(altitudeM, Read("Name;Place;Altitude, m;Latitude;Longitude", $"Holm;Tarnwick;{cell};47,125;10,250").Household.AltitudeM);
 }

@@ -18,7 +18,7 @@ public class ServiceTests
     [InlineData(9, "ordinary", Weight.Hint)]
     [InlineData(34, "find out why", Weight.Verdict)]
     [InlineData(35, "stop the test and air", Weight.Stop)]
-    [InlineData(100, "everybody out", Weight.Stop)]
+    [InlineData(100, "Everybody out", Weight.Stop)]
     public void Carbon_monoxide_in_the_room(double ppm, string said, Weight weight)
     {
         Assert.Contains(said, RoomCo.Meaning(ppm).ToString(), StringComparison.Ordinal);

@@ -63,6 +63,12 @@ class Tables {
     return this.all?.marks.find((m) => m.code === code)?.name ?? code.replaceAll("-", " ");
   }
 
+  /** The word on a part: what does not wear is put right, not renewed. */
+  conditionOf(part: string, condition: string): string {
+    const wears = this.all?.marks.find((m) => m.code === part)?.wears ?? true;
+    return condition === "spent" && !wears ? "To be put right" : this.word("condition", condition);
+  }
+
   /** The number alone in the shown unit, with a true minus sign. */
   number(si: number, quantity: Quantity): string {
     const unit = this.unit(quantity);

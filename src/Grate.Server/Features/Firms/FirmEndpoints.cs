@@ -12,13 +12,15 @@ namespace Grate.Server.Features.Firms;
 /// <param name="InspectionMonths">Months between inspections, 1..60; 12 where nothing is said.</param>
 /// <param name="ServiceHoursWeek">Hours a week each technician has for due visits, 0..80; 20 where nothing is said.</param>
 /// <param name="Ways">How it works; an ordinary firm's where nothing is said.</param>
-public sealed record FirmEntry(string Name, string Place, string TimeZone, int? InspectionMonths = null, double? ServiceHoursWeek = null, FirmWays? Ways = null)
+/// <param name="Contact">How it is reached; what is not said is empty.</param>
+public sealed record FirmEntry(string Name, string Place, string TimeZone, int? InspectionMonths = null, double? ServiceHoursWeek = null, FirmWays? Ways = null, FirmContact? Contact = null)
 {
     private const double UsualHours = 20;
 
     /// <summary>The firm.</summary>
     /// <param name="demo">Whether it is the demo's.</param>
-    public Firm Read(bool demo) => new(Name.Trim(), Place.Trim(), TimeZone.Trim(), InspectionMonths ?? (int)Core.Service.Due.Inspection.Value, ServiceHoursWeek ?? UsualHours, demo, Ways);
+    public Firm Read(bool demo) => new(Name.Trim(), Place.Trim(), TimeZone.Trim(), InspectionMonths ?? (int)Core.Service.Due.Inspection.Value, ServiceHoursWeek ?? UsualHours, demo, Ways,
+        Contact is null ? null : new((Contact.Phone ?? "").Trim(), (Contact.Email ?? "").Trim(), (Contact.Address ?? "").Trim(), (Contact.Emergency ?? "").Trim()));
 }
 
 /// <summary>A change of the firm.</summary>
@@ -50,6 +52,8 @@ public static class FirmEndpoints
     {
         var before = (await firms.RowAsync())!;
         var firm = change.Firm.Read(before.Firm.Demo);
+        // Whoever says nothing of how the firm is reached leaves it as it is.
+        firm = firm with { Contact = firm.Contact ?? before.Firm.Contact };
         var errors = new EntryErrors();
         firm.Check(errors);
         if (errors.Any)

@@ -5,6 +5,7 @@ using Grate.Core;
 using Grate.Core.Fuel;
 using Grate.Core.Household;
 using Grate.Core.Section;
+using Grate.Core.Service;
 using Grate.Core.Visits;
 using Grate.Server.Access;
 using Grate.Server.Features.Service;
@@ -74,15 +75,16 @@ public static class HouseholdEndpoints
         var standing = (await stops.OfStoveAsync(stove)).Where(s => s.ClearedAt is null).Select(s => s.Code).Distinct().ToList();
         var next = (await due.TasksAsync(stove)).Where(t => t.Kind != DueKind.Stop).Select(t => (DateOnly?)t.By).Min();
         var sheet = HouseholdSheet.Of(at, standing, next);
-        var notice = told switch { "kept" => language["log.thanks"], null => null, _ => _fields.Contains(told) ? language["log.refused"].Replace("{0}", language[told], StringComparison.Ordinal) : null };
-        return TypedResults.Content(HouseholdHtml.Page(sheet, StoveSection.Of(at), record.Firm.Name, language, languages.All, size == "large", secret, notice), "text/html", Encoding.UTF8);
+        var notice = told switch { "kept" => language["log.thanks"], null => null, _ when Word.Find<EmergencyKind>(told) is { } danger => language.Emergency(danger), _ => _fields.Contains(told) ? language["log.refused"].Replace("{0}", language[told], StringComparison.Ordinal) : null };
+        return TypedResults.Content(HouseholdHtml.Page(sheet, StoveSection.Of(at), record.Firm, language, languages.All, size == "large", secret, notice), "text/html", Encoding.UTF8);
     }
 
     private static Task<IResult> TellAsync(string secret, HttpRequest request, HouseholdStore households, Languages languages, TimeProvider clock) =>
         ToldAsync(secret, request, households, languages, async (stove, form) =>
         {
             var refused = Note(form, clock.GetUtcNow(), out var note);
-            return refused ?? (await households.TellAsync(stove, note!) ? null : "log.title");
+            InboxKind? inbox = note is { Kind: "note" } ? InboxWords.KindOf(form["about"], note.Text, languages.EmergencyWords) : null;
+            return refused ?? (await households.TellAsync(stove, note!, inbox: inbox) ? inbox?.Urgent() == true ? Word.Of(inbox.Value) : null : "log.title");
         });
 
     private static Task<IResult> ShowGlassAsync(string secret, HttpRequest request, HouseholdStore households, Languages languages, TimeProvider clock) =>
@@ -92,7 +94,7 @@ public static class HouseholdEndpoints
             if (form.Files.GetFile("glass") is { } sent)
                 await sent.CopyToAsync(file);
             return await Picture.ReadAsync(file.ToArray(), new EntryErrors()) is not { } picture ? "log.glass"
-                : await households.TellAsync(stove, new(Guid.CreateVersion7(), "glass", null, null, null, null, "", clock.GetUtcNow()), picture.Jpeg) ? null : "log.title";
+                : await households.TellAsync(stove, new(Guid.CreateVersion7(), "glass", null, null, null, null, "", clock.GetUtcNow()), picture.Jpeg, InboxKind.Glass) ? null : "log.title";
         });
 
     // Keeps what a form tells; the key of what was refused goes back to the page.

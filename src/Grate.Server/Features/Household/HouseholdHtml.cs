@@ -2,7 +2,9 @@ using System.Globalization;
 using System.Net;
 using System.Text;
 using Grate.Core.Household;
+using Grate.Core.Places;
 using Grate.Core.Section;
+using Grate.Core.Visits;
 
 namespace Grate.Server.Features.Household;
 
@@ -12,28 +14,34 @@ internal static class HouseholdHtml
     /// <summary>The page of a sheet.</summary>
     /// <param name="sheet">What it says.</param>
     /// <param name="section">The stove cut open.</param>
-    /// <param name="firm">The firm's name.</param>
+    /// <param name="firm">The firm.</param>
     /// <param name="language">Its language.</param>
     /// <param name="others">The languages to turn to.</param>
     /// <param name="large">Large print.</param>
     /// <param name="secret">Secret of its address.</param>
     /// <param name="notice">What became of what was sent just now, or null.</param>
-    public static string Page(HouseholdSheet sheet, StoveSection section, string firm, Language language, IEnumerable<Language> others, bool large, string secret, string? notice)
+    public static string Page(HouseholdSheet sheet, StoveSection section, Firm firm, Language language, IEnumerable<Language> others, bool large, string secret, string? notice)
     {
         var html = new StringBuilder();
         html.Append(Head(language, language["title"], large));
-        html.Append($"<p class=\"quiet\">{Text(language["from"].Replace("{0}", firm, StringComparison.Ordinal))}</p><h1>{Text(language["title"])}</h1>");
+        html.Append($"<p class=\"quiet\">{Text(language["from"].Replace("{0}", firm.Name, StringComparison.Ordinal))}</p><h1>{Text(language["title"])}</h1>");
         html.Append("<nav class=\"quiet\">");
         foreach (var other in others.Where(o => o.Code != language.Code))
             html.Append($"<a href=\"?lang={other.Code}{(large ? "&amp;size=large" : "")}\" lang=\"{other.Code}\">{Text(other["lang.name"])}</a> ");
         html.Append($"<a href=\"?lang={language.Code}{(large ? "" : "&amp;size=large")}\">{Text(language[large ? "ordinary" : "large"])}</a></nav>");
         if (notice is not null)
             html.Append($"<p role=\"status\" class=\"notice\">{Text(notice)}</p>");
-        html.Append($"<div class=\"first\">{Drawing(section, sheet.MayLight, language)}<div><p class=\"{(sheet.MayLight ? "may" : "stop")}\">{Text(language[sheet.MayLight ? "may-light" : "no-fire"])}</p>");
+        html.Append(InDanger(firm, language));
+        html.Append($"<div class=\"first\">{Drawing(section, sheet.May == MayLight.Yes, language)}<div><p class=\"{Class(sheet.May)}\">{Text(May(sheet, language))}</p>");
         if (sheet.Sections.FirstOrDefault(s => s.Code == "today") is { } today)
             Lines(html, today, language);
         if (sheet.Visited is { } visited)
+        {
+            // What was not looked at is told, whatever stands above it.
+            if (sheet.NotLooked.Count > 0 && sheet.May != MayLight.NotChecked)
+                html.Append($"<p>{Text(NotLooked("unlooked", sheet, language))}</p>");
             html.Append($"<p class=\"quiet\">{Text(language["visited"].Replace("{day}", language.Day(visited), StringComparison.Ordinal))}</p>");
+        }
         html.Append("</div></div>");
         foreach (var part in sheet.Sections.Where(s => s.Code != "today"))
             Section(html, part, language);
@@ -45,6 +53,23 @@ internal static class HouseholdHtml
         html.Append($"<p class=\"quiet\">{Text(language["rules"])}</p></main></body></html>");
         return html.ToString();
     }
+
+    /// <summary>The number to call in danger, before anything else; nothing where the firm entered none.</summary>
+    internal static string InDanger(Firm firm, Language language) => firm.Reached.Emergency is { Length: > 0 } number
+        ? $"<p class=\"danger\"><a href=\"tel:{Text(number.Replace(" ", "", StringComparison.Ordinal))}\">{Text(language["emergency"].Replace("{0}", number, StringComparison.Ordinal))}</a></p>" : "";
+
+    private static string Class(MayLight may) => may switch { MayLight.Yes => "may", MayLight.NoFire => "stop", _ => "unknown" };
+
+    private static string May(HouseholdSheet sheet, Language language) => sheet switch
+    {
+        { May: MayLight.NoFire } => language["no-fire"],
+        { May: MayLight.Yes } => language["may-light"],
+        { Visited: null } => language["never-visited"],
+        _ => NotLooked("not-checked", sheet, language),
+    };
+
+    private static string NotLooked(string key, HouseholdSheet sheet, Language language) =>
+        language[key].Replace("{0}", string.Join(", ", sheet.NotLooked.Select(l => language[$"looked.{l}"])), StringComparison.Ordinal);
 
     /// <summary>What is shown where a page was withdrawn.</summary>
     public static string Withdrawn(Language language) => $"{Head(language, "Grate", large: false)}<p>{Text(language["withdrawn"])}</p></main></body></html>";
@@ -81,7 +106,9 @@ internal static class HouseholdHtml
         One("night", $"{Number("kg", "log.kg")}{Number("hours", "log.hours")}<label>{Text(language["log.coals"])} <select name=\"coals\">{coals}</select></label> ");
         One("ash", Number("days", "log.days"));
         One("wood", Number("kg", "log.kg"));
-        One("note", $"<textarea name=\"text\" rows=\"3\" maxlength=\"500\" aria-label=\"{Text(language["log.note"])}\"></textarea>");
+        var about = string.Concat(Emergency.All.Select(e => $"<option value=\"{Core.Word.Of(e.Kind)}\">{Text(language[$"head.{Core.Word.Of(e.Kind)}"])}</option>"));
+        One("note", $"<label>{Text(language["log.about"])} <select name=\"about\"><option value=\"\">{Text(language["log.about.none"])}</option>{about}</select></label>"
+            + $"<textarea name=\"text\" rows=\"3\" maxlength=\"500\" aria-label=\"{Text(language["log.note"])}\"></textarea>");
         One("glass", $"<input type=\"file\" name=\"glass\" accept=\"image/*\" aria-label=\"{Text(language["log.glass"])}\"> ", $" action=\"{secret}/glass\" enctype=\"multipart/form-data\"");
         html.Append("</section>");
     }

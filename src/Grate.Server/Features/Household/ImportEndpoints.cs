@@ -134,7 +134,7 @@ public static class ImportEndpoints
             await csv.WriteRecordAsync([.. Enum.GetValues<ListField>().Select(Word.Said)]);
             await foreach (var line in store.LinesAsync())
             {
-                var swept = line.LastSweep is { } at ? firm.Day(at) : line.StandsSince;
+                var swept = line.LastSweep is { } at ? firm.Day(at) : line.SweptTold;
                 await csv.WriteRecordAsync([line.Name, line.Phone, line.Email, line.Note, line.Street, line.Place, Plain(line.Latitude), Plain(line.Longitude), Plain(line.AltitudeM), $"{line.Storeys}", line.Kind,
                     line.Combustor ? "yes" : "no", line.Model, line.Serial, $"{line.Year}", Plain(line.NominalKw), line.Room, $"{swept:yyyy-MM-dd}"]);
             }
@@ -285,8 +285,7 @@ public sealed class ImportDesk(ImportStore store, FirmStore firms, DueKeeper due
             households.Add(new(customer, house, assumed, [.. own.Select(row =>
             {
                 var (stove, flue, taken) = row.Household.Stove!.In(Guid.CreateVersion7(), house, today, errors)!.Value;
-                // The flue stood so when it was last swept: what is due is counted from there.
-                return new ListedStove(stove, row.Household.Stove.Serial ?? "", row.LastSweep is { } swept ? flue with { ValidFrom = swept } : flue, taken);
+                return new ListedStove(stove, row.Household.Stove.Serial ?? "", flue, taken, row.LastSweep);
             })]));
         }
         return households;

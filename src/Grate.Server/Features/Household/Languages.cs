@@ -2,6 +2,7 @@ using System.Globalization;
 using System.Text.Json;
 using Grate.Core;
 using Grate.Core.Household;
+using Grate.Core.Visits;
 
 namespace Grate.Server.Features.Household;
 
@@ -22,6 +23,10 @@ public sealed class Language(string code, IReadOnlyDictionary<string, string> te
 
     /// <summary>A day: 14 September 2027.</summary>
     public string Day(DateOnly day) => string.Create(CultureInfo.InvariantCulture, $"{day.Day} {this[$"month.{day.Month}"]} {day.Year}");
+
+    /// <summary>What is told to who writes of an emergency: what to do now, and then that the office sees it.</summary>
+    public string Emergency(EmergencyKind kind) =>
+        string.Join(' ', [.. Core.Visits.Emergency.Of(kind).Steps.Select((_, i) => this[$"card.{Word.Of(kind)}.{i + 1}"]), this["log.urgent"]]);
 
     /// <summary>A line of a sheet.</summary>
     public string Line(SheetLine line)
@@ -53,6 +58,10 @@ public sealed class Languages
 
     /// <summary>All of them, by their codes.</summary>
     public IEnumerable<Language> All => _all.Values.OrderBy(l => l.Code, StringComparer.Ordinal);
+
+    /// <summary>Words that name an emergency, in every language.</summary>
+    public IEnumerable<string> EmergencyWords(EmergencyKind kind) =>
+        _all.Values.SelectMany(l => l[$"words.{Word.Of(kind)}"].Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries));
 
     /// <summary>Refuses a code that is no language's; none is.</summary>
     public void Check(string field, string? code, EntryErrors errors)

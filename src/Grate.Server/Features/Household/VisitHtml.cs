@@ -30,6 +30,7 @@ internal static class VisitHtml
         foreach (var other in others.Where(o => o.Code != language.Code))
             html.Append($"<a href=\"?lang={other.Code}\" lang=\"{other.Code}\">{HouseholdHtml.Text(other["lang.name"])}</a> ");
         html.Append("</nav>");
+        html.Append(HouseholdHtml.InDanger(firm, language));
         if (notice is not null)
             html.Append($"<p role=\"status\" class=\"notice\">{HouseholdHtml.Text(notice)}</p>");
         html.Append($"<p><strong>{Say(visit.State == "cancelled" ? "visit.cancelled" : open ? "visit.when" : "visit.over")}</strong></p>");

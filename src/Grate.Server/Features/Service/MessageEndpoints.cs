@@ -101,7 +101,7 @@ public static class MessageEndpoints
         var done = (form["kind"].ToString(), open) switch
         {
             ("ask", true) when asked.Length is > 0 and <= LongestAsk && !EntryErrors.HasOddCharacter(asked) => await AskAsync(),
-            ("cancel", true) when form["sure"] == "yes" => await plans.CancelAsync(visit.VisitId, visit.Version, "by the household, through its link", visit.MadeBy!.Value, now) == PlanChange.Done,
+            ("cancel", true) when form["sure"] == "yes" => await plans.CancelAsync(visit.VisitId, visit.Version, "by the household, through its link", visit.MadeBy!.Value, now, household: true) == PlanChange.Done,
             _ => false,
         };
         request.HttpContext.Response.Headers.Location = $"/v/{secret}?lang={language.Code}&told={(done ? "thanks" : "refused")}";

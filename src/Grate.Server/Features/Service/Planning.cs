@@ -56,13 +56,14 @@ public sealed class PlanDesk(FirmStore firms, PersonStore people, PlanStore plan
 /// <summary>Rules of every plan.</summary>
 internal static class Planning
 {
-    /// <summary>What became of a plan.</summary>
-    public static IResult Answer(PlanState state) => state switch
+    /// <summary>What became of a plan; an open visit that stands in its way is named, and can be led to.</summary>
+    public static async Task<IResult> AnswerAsync(PlanState state, Guid stoveId, VisitStore visits, Firm firm) => state switch
     {
         PlanState.Planned => TypedResults.NoContent(),
         PlanState.Reused => Saving.Reused(),
         PlanState.NoStove => Faults.Missing("stove with a flue"),
-        PlanState.PlannedBefore => TypedResults.Problem(statusCode: 409, title: "This stove has an open visit already."),
+        PlanState.PlannedBefore when (await visits.OfStoveAsync(stoveId)).FirstOrDefault(v => v.State == "open") is { } open => TypedResults.Problem(statusCode: 409,
+            title: $"This stove has an open visit already: {open.Technician}, {firm.Local(open.PlannedStart):d MMMM yyyy, HH:mm}.", extensions: new Dictionary<string, object?> { ["openVisit"] = open.Id }),
         _ => TypedResults.Problem(statusCode: 409, title: "The technician has another visit then. Take the next free time."),
     };
 

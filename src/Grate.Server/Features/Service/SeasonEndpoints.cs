@@ -185,7 +185,8 @@ public static class SeasonEndpoints
         if (user.IsInRole("technician") && entry.TechnicianId != user.PersonId())
             return TypedResults.Problem(statusCode: 403, title: "You plan your own visits; the office and the owner plan everybody's.");
         var tasks = await due.VisitsAsync(entry.ApplianceId) is [var first, ..] ? first : [];
-        return Planning.Answer(await visits.PlanAsync(Planning.ForDue(entry.Id, entry.ApplianceId, entry.TechnicianId, firm.At(entry.Day, entry.Time), entry.Minutes, tasks, rules), user.PersonId(), clock.GetUtcNow()));
+        var state = await visits.PlanAsync(Planning.ForDue(entry.Id, entry.ApplianceId, entry.TechnicianId, firm.At(entry.Day, entry.Time), entry.Minutes, tasks, rules), user.PersonId(), clock.GetUtcNow());
+        return await Planning.AnswerAsync(state, entry.ApplianceId, visits, firm);
     }
 
     private static string Day(DateOnly day) => day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);

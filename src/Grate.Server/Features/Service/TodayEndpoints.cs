@@ -22,18 +22,24 @@ public sealed record TodayStop(RoundStop Stop, IReadOnlyList<string> FromTheVan,
 /// <param name="TimeZone">Zone of its times.</param>
 /// <param name="Stops">Stops by technician and time.</param>
 /// <param name="Tomorrow">The stops of the day after.</param>
+/// <param name="Inbox">What households said from outside: what nobody has seen, and for a day who has; for office and owner.</param>
+/// <param name="EmergencyNumber">What is called where life is in danger; empty where the firm entered none.</param>
 /// <param name="Faults">Stoves for which nothing could be computed; told to the owner alone.</param>
-public sealed record TodayAnswer(DateOnly Day, string TimeZone, IReadOnlyList<TodayStop> Stops, IReadOnlyList<TodayStop> Tomorrow, IReadOnlyList<DueFault> Faults);
+public sealed record TodayAnswer(DateOnly Day, string TimeZone, IReadOnlyList<TodayStop> Stops, IReadOnlyList<TodayStop> Tomorrow, IReadOnlyList<InboxLine> Inbox, string EmergencyNumber, IReadOnlyList<DueFault> Faults);
 
 /// <summary>GET /api/today: a technician's own round; the whole firm's for office and owner.</summary>
 public static class TodayEndpoints
 {
     /// <summary>Maps Today.</summary>
-    public static void MapToday(this WebApplication app) =>
+    public static void MapToday(this WebApplication app)
+    {
         app.MapGet("/api/today", TodayAsync).RequireAuthorization(Policies.SignedIn);
+        app.MapPost("/api/inbox/{id:guid}/seen", async (Guid id, ClaimsPrincipal user, InboxStore inbox, TimeProvider clock) =>
+            await inbox.SeenAsync(id, user.PersonId(), clock.GetUtcNow()) ? TypedResults.NoContent() : Faults.Missing("message")).RequireAuthorization(Policies.Desk).Produces(204).ProducesProblem(404);
+    }
 
     private static async Task<Ok<TodayAnswer>> TodayAsync([FromQuery] string? units, ClaimsPrincipal user,
-        FirmStore firms, VisitStore visits, VisitRecords records, DueStore due, Parts parts, TimeProvider clock)
+        FirmStore firms, VisitStore visits, VisitRecords records, DueStore due, InboxStore inbox, Parts parts, TimeProvider clock)
     {
         var system = Asked.UnitsOf(units);
         var firm = await firms.GetAsync();
@@ -41,7 +47,8 @@ public static class TodayEndpoints
         var round = await visits.RoundAsync(firm.Span(day).From, firm.Span(day.AddDays(1)).Before, user.IsInRole("technician") ? user.PersonId() : null);
         var known = (await records.ManyAsync([.. round.Select(s => s.VisitId)], system)).ToDictionary(r => r.Visit.Id);
         IReadOnlyList<TodayStop> On(DateOnly of) => [.. round.Where(s => firm.Day(s.PlannedStart) == of).Select(s => Stop(s, known[s.VisitId], parts))];
-        return TypedResults.Ok(new TodayAnswer(day, firm.TimeZone, On(day), On(day.AddDays(1)), user.IsInRole("owner") ? await due.FaultsAsync() : []));
+        return TypedResults.Ok(new TodayAnswer(day, firm.TimeZone, On(day), On(day.AddDays(1)),
+            user.IsInRole("technician") ? [] : await inbox.ListAsync(clock.GetUtcNow().AddDays(-1)), firm.Reached.Emergency, user.IsInRole("owner") ? await due.FaultsAsync() : []));
     }
 
     private static TodayStop Stop(RoundStop stop, VisitRecord record, Parts parts)

@@ -104,7 +104,7 @@ public static class WeekEndpoints
         return errors.Any ? Faults.Refused(errors) : Answer(await plans.CancelAsync(id, cancel.BaseVersion, cancel.Why.Trim(), user.PersonId(), clock.GetUtcNow()), "");
     }
 
-    private static IResult Answer(PlanChange change, string who) => change switch
+    internal static IResult Answer(PlanChange change, string who) => change switch
     {
         PlanChange.Done => TypedResults.NoContent(),
         PlanChange.Missing => Faults.Missing("visit"),

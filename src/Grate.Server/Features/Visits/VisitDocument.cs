@@ -2,6 +2,7 @@ using System.Security.Claims;
 using System.Text.Json;
 using Grate.Core;
 using Grate.Core.Flue;
+using Grate.Core.Household;
 using Grate.Core.Service;
 using Grate.Core.Visits;
 using Grate.Server.Access;
@@ -35,7 +36,7 @@ public sealed class VisitDocument(VisitRecords records, VisitStore visits, Stati
         var (stepsNow, stationsNow, findingsNow) = seal is { Shown: var shown }
             ? (shown.Steps, shown.Stations, shown.Findings) : ([.. steps[id]], [.. stations[id]], (IReadOnlyList<FindingRow>)[.. findings[id]]);
         var standing = await stops.OfStoveAsync(visit.ApplianceId);
-        var features = at.Stove.Features;
+        var (features, looked) = (at.Stove.Features, LookedAt.Of(at));
         return new VisitAnswer(VisitHead.Of(visit, record.Firm), record.Firm.Name, record.Customer, at.House, at.Stove, Core.Section.StoveSection.Of(at), at.House.Outline(), at.Flue, FlueLayout.Of(at.History),
             [.. VisitSteps.All.Select(s => new StepAnswer(s.Number, s.Code, s.Name, s.Guide, s.Caution, [.. parts.MarksOf(s.Code, features)],
                 [.. parts.StationsOf(s.Code, features).Select(station => new StationAnswer(station.Code, station.Name, station.AgainIn,
@@ -47,7 +48,7 @@ public sealed class VisitDocument(VisitRecords records, VisitStore visits, Stati
             StopNotice.Of(parts, record.Firm, seal?.Shown.Stops ?? standing.Where(s => s.ClearedAt is null)),
             StopNotice.Of(parts, record.Firm, standing.Where(s => s.ClearedAt is not null && seal?.Shown.Stops.Any(then => then.Id == s.Id) == true)),
             signed ? await visits.AdditionsAsync(id) : [],
-            visit.NextInspection ?? Due.InspectionAfter(at, visit.Inspects, record.Firm.InspectionMonths),
+            signed ? visit.NextInspection : Due.InspectionAfter(at, visit.Inspects, record.Firm.InspectionMonths), at.Found.Words(), looked.Sentence, visit.Inspects && looked.Inspected, record.Firm.Reached.Emergency,
             await due.TasksAsync(visit.ApplianceId), signed ? seal?.Shown.Dates ?? [] : rules.After(at, visit.Inspects, record.Firm.InspectionMonths), [.. parts.List.SelectMany(p => p.Van(at))],
             signed ? null : SigningOf(at, stepsNow, stationsNow), seal is null ? null : new SealAnswer(seal.Number, seal.Hash), MayWriteFilter.MayWrite(user, visit));
     }

@@ -49,7 +49,12 @@ public static class VisitEndpoints
         var now = clock.GetUtcNow();
         var row = new FindingRow(findingId, id, save.Step, save.Part, save.Condition, save.Note.Trim(), save.LookAgain,
             save.Condition == Word.Of(Condition.Unsafe) ? save.StopCode : null, save.BaseVersion, save.SaveId, now, user.Name());
-        var outcome = await visits.SaveFindingAsync(row, user.PersonId(), now);
+        var (outcome, covered) = await visits.SaveFindingAsync(row, save.Covers, user.PersonId(), now);
+        if (covered is not null)
+        {
+            var sentence = $"{VisitSteps.Find(covered.Step)!.Name} says that the {parts.NameOf(save.Part)} is {Word.Said(covered.Condition).ToLowerInvariant()}. One word counts: is it {Word.Said(Word.Find<Condition>(save.Condition)!.Value).ToLowerInvariant()} now?";
+            return Faults.Refused("covers", sentence, new() { ["covered"] = Word.Of(covered.Condition) });
+        }
         if (outcome.StopsChanged)
             await due.StoveAsync(visit.ApplianceId);
         return Saving.Answer(outcome, f => f);

@@ -30,6 +30,10 @@ export interface Problem {
   stored?: unknown;
   /** It is only unusual: asked back once. */
   ask?: boolean;
+  /** A visit that the stove has open already. */
+  openVisit?: string;
+  /** A word of another step that what was sent would take back. */
+  covered?: string;
   /** Households that may be the same. */
   twins?: { id: string; name: string; street: string; place: string }[];
 }

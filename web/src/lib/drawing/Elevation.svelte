@@ -264,7 +264,7 @@
     </ol>
     <p>
       Top: {flue.cap}{layout.top && layout.top.missingM > 0
-        ? `, ${tables.show(layout.top.missingM, "length")} too low`
+        ? `, ${tables.show(layout.top.missingM, "length")} too low${layout.asUsual ? " as usually built, not measured" : ""}`
         : ""}. {answer ? `Expected draft ${tables.range(answer.lowPa, answer.highPa, "draft")}.` : ""}
       {answer
         ? `Gas leaves at ${tables.show(answer.exitGasC, "temperature")}, the wall there at ${tables.show(answer.exitWallC, "temperature")}.`

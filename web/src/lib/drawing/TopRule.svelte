@@ -27,7 +27,11 @@
       x={atEdge ? x - half - 7 : x + half + 7}
       y={Math.max(14, asked + 10)}
       text-anchor={atEdge ? "end" : "start"}
-      class="fill-base-content text-[12px] font-semibold">{tables.show(missing, "length")} missing</text
+      class="fill-base-content text-[12px] font-semibold"
+      >{tables.show(missing, "length")} missing{layout.asUsual ? "," : ""}{#if layout.asUsual}<tspan
+          x={atEdge ? x - half - 7 : x + half + 7}
+          dy="14">as usually built</tspan
+        >{/if}</text
     >
   </g>
 {/if}

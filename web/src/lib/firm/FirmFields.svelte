@@ -33,6 +33,8 @@
   ];
   const set = (change: Partial<Entry>) => onchange({ ...firm, ...change }, ways);
   const work = (change: Partial<Schema["FirmWays"]>) => onchange(firm, { ...ways, ...change });
+  const contact = $derived({ phone: "", email: "", address: "", emergency: "", ...firm.contact });
+  const reach = (change: Partial<Schema["FirmContact"]>) => set({ contact: { ...contact, ...change } });
   const refused = (field: string) => errors[field] ?? errors[`firm.${field}`] ?? [];
   const near = $derived(
     stations.find((s) => s.latitude === ways.home?.latitude && s.longitude === ways.home?.longitude)?.code ?? "",
@@ -119,6 +121,49 @@
     home({ altitudeM }),
   )}
 </div>
+<fieldset class="mt-6">
+  <legend class="text-lg">How you are reached</legend>
+  <p class="text-quiet mb-2 text-sm">It stands on letters, reports and pages of households; letters come from the mail address.</p>
+  <div class="grid gap-4 sm:grid-cols-2">
+    <TextField
+      id="firm-phone"
+      label="Telephone"
+      most={40}
+      value={contact.phone}
+      {disabled}
+      errors={refused("contact.phone")}
+      onchange={(phone) => reach({ phone })}
+    />
+    <TextField
+      id="firm-email"
+      label="Mail address"
+      most={254}
+      value={contact.email}
+      {disabled}
+      errors={refused("contact.email")}
+      onchange={(email) => reach({ email })}
+    />
+    <TextField
+      id="firm-address"
+      label="Address, as on a letter"
+      most={300}
+      rows={2}
+      value={contact.address}
+      {disabled}
+      errors={refused("contact.address")}
+      onchange={(address) => reach({ address })}
+    />
+    <TextField
+      id="firm-emergency"
+      label="Emergency number of your place"
+      most={20}
+      value={contact.emergency}
+      {disabled}
+      errors={refused("contact.emergency")}
+      onchange={(emergency) => reach({ emergency })}
+    />
+  </div>
+</fieldset>
 <div class="mt-6 flex flex-wrap items-end gap-4">
   <Choices
     label="School of sweeping"

@@ -18,7 +18,7 @@
       <li>
         <span class="font-semibold">{part.name}</span>
         <Mark condition={part.condition} />
-        {tables.word("condition", part.condition)}
+        {tables.conditionOf(part.part, part.condition)}
       </li>
     {/each}
   </ul>

@@ -21,7 +21,12 @@
     (tables.all?.stopReasons ?? []).filter((r) => r.parts.length === 0 || r.parts.includes(mark.code)),
   );
   // Each part has words of its own: smoke at the door is never worn out.
-  const options = $derived(tables.words("condition").filter((c) => (mark.words ?? []).some((w) => w === c.code)));
+  const options = $derived(
+    tables
+      .words("condition")
+      .filter((c) => (mark.words ?? []).some((w) => w === c.code))
+      .map((c) => ({ ...c, name: tables.conditionOf(mark.code, c.code) })),
+  );
   const asksNote = $derived(condition !== null && condition !== "sound");
   const stored = $derived(finding?.state === "stale" ? finding.stored : null);
 
@@ -29,7 +34,15 @@
     const touched = visit.finding(step, mark.code);
     // Unsafe needs its reason before it can be saved.
     if (code === "unsafe" && !touched.value.stopCode) touched.value.stopCode = reasons[0]?.code ?? "other";
+    touched.value.covers = null;
     visit.mark(step, mark.code, code as FindingValue["condition"]);
+  }
+
+  // The visit has one word for a part: that it takes another step's place is said knowingly.
+  const covered = $derived(finding?.state === "refused" ? (finding.covered ?? null) : null);
+  function mean() {
+    finding!.value.covers = covered as FindingValue["covers"];
+    finding!.changed();
   }
 </script>
 
@@ -86,9 +99,19 @@
         >
       {/if}
     </div>
+  {/if}
+  {#if finding}
     {#each Object.values(finding.errors).flat() as sentence (sentence)}<p class="text-error text-sm">
         {sentence}
       </p>{/each}
+    {#if covered}
+      <button type="button" class="btn btn-sm mt-1 min-h-11" onclick={mean}
+        >Yes, {tables.word("condition", finding.value.condition).toLowerCase()} now</button
+      >
+      <button type="button" class="btn btn-sm mt-1 min-h-11" onclick={() => visit.dropFinding(key)}
+        >No, {tables.word("condition", covered).toLowerCase()} stands</button
+      >
+    {/if}
   {/if}
   {#if finding && stored}
     <div role="alert" class="border-primary mt-1 flex flex-wrap items-center gap-2 border-l-4 px-3 py-1">

@@ -35,6 +35,8 @@ export class Saver<T, S extends Stored> {
   state = $state<SaveState>("saved");
   errors = $state<Record<string, string[]>>({});
   sentence = $state("");
+  /** A word that what was sent would take back, where it was refused for that. */
+  covered = $state<string | null>(null);
   stored = $state<S | null>(null);
   version = $state(0);
   private saveId = "";
@@ -118,6 +120,7 @@ export class Saver<T, S extends Stored> {
       return;
     }
     this.errors = answer.problem.errors ?? {};
+    this.covered = answer.problem.covered ?? null;
     this.sentence = answer.problem.title ?? "";
     this.state = "refused";
   }

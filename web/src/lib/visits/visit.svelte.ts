@@ -23,6 +23,8 @@ export interface FindingValue {
   note: string;
   lookAgain: string | null;
   stopCode: string | null;
+  /** The condition of another step that this one knowingly takes the place of. */
+  covers: Schema["FindingSave"]["covers"];
 }
 
 /** Reads a visit's document. */
@@ -164,13 +166,10 @@ export class VisitState {
     return this.findings[`${step}/${part}`]?.value.condition || null;
   }
 
-  /** Condition of a part now: the latest step's word. */
+  /** Condition of a part now: the word of the latest step that saw it. */
   condition(part: string): string | null {
-    for (const step of [...this.doc.steps].reverse()) {
-      const found = this.conditionIn(step.code, part);
-      if (found) return found;
-    }
-    return null;
+    const said = this.doc.steps.map((step) => this.conditionIn(step.code, part)).filter((c) => c !== null);
+    return said.findLast((c) => c !== "not-seen") ?? said.at(-1) ?? null;
   }
 
   mark(step: string, part: string, condition: FindingValue["condition"]) {
@@ -179,11 +178,15 @@ export class VisitState {
     finding.changed();
   }
 
-  /** Marks what is left of a step sound. */
+  /** Parts of a step that nobody marked there yet. */
+  unmarked(step: Step) {
+    return step.marks.filter((mark) => !this.conditionIn(step.code, mark.code));
+  }
+
+  /** Marks what is left of a step sound; what another step found otherwise is said part by part. */
   restSound(step: Step) {
-    for (const mark of step.marks) {
-      if (!this.conditionIn(step.code, mark.code)) this.mark(step.code, mark.code, "sound");
-    }
+    for (const mark of this.unmarked(step).filter((m) => [null, "sound", "not-seen"].includes(this.condition(m.code))))
+      this.mark(step.code, mark.code, "sound");
   }
 
   status(step: Step): StepValue["status"] {
@@ -251,6 +254,7 @@ export class VisitState {
       note: saved?.note ?? "",
       lookAgain: saved?.lookAgain ?? null,
       stopCode: saved?.stopCode ?? null,
+      covers: null,
     };
     return new Saver<FindingValue, Finding>(
       this.findingKey(step, part),

@@ -2,6 +2,7 @@
   import { api, refusals, reply, type Schema } from "../api/client";
   import TextField from "../components/TextField.svelte";
   import { dayOf } from "../dates";
+  import { tables } from "../tables.svelte";
   import { uuid7 } from "../uuid";
   import PlanFields from "./PlanFields.svelte";
   import { against, nextFree, sent, type Against, type Plan } from "./plan";
@@ -22,11 +23,13 @@
   let refused = $state<Against | null>(null);
   let why = $state("");
   let failed = $state<string[]>([]);
+  /** A visit that the stove has open already: the call joins it, or brings it forward. */
+  let openVisit = $state<string | null>(null);
 
   async function take(call: Schema["WaitingCall"]) {
     open = call.id;
     visitId = uuid7();
-    refused = null;
+    refused = openVisit = null;
     plan = {
       technicianId: technicians[0]?.id ?? "",
       day: day < today ? today : day,
@@ -39,11 +42,19 @@
   // The first free time of whoever goes, from that day on.
   const free = async () => ({ plan, refused } = await nextFree(plan));
 
-  async function place(call: Schema["WaitingCall"], despite: boolean) {
-    const body = { id: visitId, ...sent(plan, despite) };
+  async function place(call: Schema["WaitingCall"], despite: boolean, bring: string | null = null) {
+    const body = { id: visitId, ...sent(plan, despite), bring };
     const answer = await reply(api.POST("/api/calls/{id}/plan", { params: { path: { id: call.id } }, body }));
     refused = against(answer);
-    if (answer.kind === "ok") onchanged(`${call.street}: planned.`, plan.day);
+    if (answer.kind === "problem") openVisit = answer.problem.openVisit ?? openVisit;
+    if (answer.kind === "ok") onchanged(`${call.street}: ${bring ? "its visit is brought forward" : "planned"}.`, plan.day);
+  }
+
+  async function join(call: Schema["WaitingCall"]) {
+    const body = { visitId: openVisit! };
+    const answer = await reply(api.POST("/api/calls/{id}/join", { params: { path: { id: call.id } }, body }));
+    failed = refusals(answer);
+    if (answer.kind === "ok") onchanged(`${call.street}: the call joined its visit.`, day);
   }
 
   async function close(call: Schema["WaitingCall"]) {
@@ -65,6 +76,9 @@
           aria-expanded={open === call.id}
           onclick={() => take(call)}
         >
+          {#if call.emergency}<span class="bg-error text-error-content mb-1 block px-2 font-bold"
+              >{tables.all?.emergencies.find((e) => e.kind === call.emergency)?.name}</span
+            >{/if}
           <strong class={call.urgent ? "text-error" : ""}>{call.words}</strong>
           <span class="block text-sm">{call.customer}, {call.street}, {call.place} · {call.minutes} min</span>
           <span class="text-quiet block text-sm"
@@ -82,6 +96,18 @@
               onchange={(p) => ([plan, refused] = [p, null])}
               onplan={(despite) => place(call, despite)}
             />
+            {#if openVisit}
+              <div class="border-primary flex flex-wrap gap-2 border-l-4 pl-3">
+                <a class="btn btn-sm min-h-11" href="/visits/{openVisit}">That visit</a>
+                <button
+                  type="button"
+                  class="btn btn-sm min-h-11"
+                  onclick={() => place(call, refused?.ask === true, openVisit)}
+                  >Bring it to this time{refused?.ask ? ", all the same" : ""}</button
+                >
+                <button type="button" class="btn btn-sm min-h-11" onclick={() => join(call)}>Join it as it is</button>
+              </div>
+            {/if}
             <button type="button" class="btn btn-sm min-h-11" onclick={free}>Next free time</button>
             <form
               class="flex flex-wrap items-end gap-3"

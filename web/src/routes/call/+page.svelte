@@ -9,6 +9,7 @@
   import SuspectsBoard from "$lib/diagnosis/SuspectsBoard.svelte";
   import { session } from "$lib/session.svelte";
   import { settings } from "$lib/settings.svelte";
+  import { tables } from "$lib/tables.svelte";
   import { uuid7 } from "$lib/uuid";
   import { Reckoner } from "$lib/visits/reckoner.svelte";
 
@@ -68,34 +69,21 @@
   }
 
   // What is pressing now is told before any question.
-  const emergencies = [
-    {
-      code: "co-alarm",
-      name: "A CO alarm sounds, or somebody feels dizzy",
-      tell: "Everybody outside at once, doors open behind them, the emergency number. Nobody goes back in, and no fire until its cause is found.",
-    },
-    {
-      code: "",
-      name: "Smoke comes into the room now",
-      tell: "Windows open, the stove's air and door shut, out of the room. If it does not stop: outside, the emergency number.",
-    },
-    {
-      code: "",
-      name: "The flue roars, or flames stand at the chimney",
-      tell: "The emergency number first. Air and door shut, everybody outside, nothing poured into the stove; ladders and roof are the fire brigade's.",
-    },
-  ];
-  let happening = $state<number | null>(null);
-  function happens(i: number) {
-    happening = happening === i ? null : i;
-    const { code } = emergencies[i]!;
-    if (happening !== null) urgent = true;
-    if (code && happening !== null) told = { ...told, [code]: true };
+  const emergencies = $derived(tables.all?.emergencies ?? []);
+  let happening = $state<Schema["Emergency"] | null>(null);
+  function happens(e: Schema["Emergency"]) {
+    happening = happening?.kind === e.kind ? null : e;
+    if (happening) urgent = true;
+    if (happening?.kind === "co") told = { ...told, "co-alarm": true };
   }
+  let number = $state("");
+  void reply(api.GET("/api/firm")).then((answer) => {
+    if (answer.kind === "ok") number = answer.data.firm.contact?.emergency ?? "";
+  });
 
   async function take(solved: boolean) {
     busy = true;
-    const body = { id, applianceId: stove!.id, words, urgent, wish, minutes, told, solved };
+    const body = { id, applianceId: stove!.id, words, urgent, wish, minutes, told, solved, emergency: happening?.kind ?? null };
     const answer = await reply(api.POST("/api/calls", { body }));
     busy = false;
     errors = byField(answer);
@@ -151,18 +139,23 @@
     <section aria-labelledby="now" class="mt-3">
       <h2 id="now" class="text-lg">Happening now?</h2>
       <div class="mt-1 flex flex-wrap gap-2">
-        {#each emergencies as e, i (e.name)}
+        {#each emergencies as e (e.kind)}
           <button
             type="button"
-            class="btn min-h-11 {happening === i ? 'btn-error' : ''}"
-            aria-pressed={happening === i}
-            onclick={() => happens(i)}>{e.name}</button
+            class="btn min-h-11 {happening?.kind === e.kind ? 'btn-error' : ''}"
+            aria-pressed={happening?.kind === e.kind}
+            onclick={() => happens(e)}>{e.name}</button
           >
         {/each}
       </div>
-      {#if happening !== null}<p role="alert" class="border-error mt-2 border-l-8 px-4 py-2 text-lg font-semibold">
-          {emergencies[happening]!.tell}
-        </p>{/if}
+      {#if happening}
+        <div role="alert" class="border-error mt-2 border-l-8 px-4 py-2 text-lg font-semibold">
+          <p>Emergency number: {number || "not noted under Firm"}</p>
+          <ol class="list-decimal pl-6">
+            {#each happening.steps as step (step)}<li>{step}</li>{/each}
+          </ol>
+        </div>
+      {/if}
     </section>
     {#if suspects.answer}
       {#each suspects.answer.sentences as sentence, i (i)}<SentenceLine {sentence} />{/each}
@@ -205,7 +198,7 @@
       </label>
       {#if failed}<p role="alert" class="text-error">{failed}</p>{/if}
       <div class="flex flex-wrap items-center gap-3">
-        {#if suspects.answer?.byTelephone && happening === null}
+        {#if suspects.answer?.byTelephone && !happening}
           <button type="button" class="btn btn-lg" disabled={busy} onclick={() => take(true)}
             >Solved: they were told “{suspects.answer.byTelephone}”</button
           >

@@ -18,8 +18,8 @@
 
   function take(answer: Schema["FirmAnswer"]) {
     kept = answer;
-    const { name, place, timeZone, inspectionMonths, serviceHoursWeek } = answer.firm;
-    firm = { name, place, timeZone, inspectionMonths, serviceHoursWeek };
+    const { name, place, timeZone, inspectionMonths, serviceHoursWeek, contact } = answer.firm;
+    firm = { name, place, timeZone, inspectionMonths, serviceHoursWeek, contact: contact ?? null };
     ways = answer.ways;
   }
   void reply(api.GET("/api/firm")).then((answer) => {

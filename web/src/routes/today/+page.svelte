@@ -5,6 +5,7 @@
   import Mark from "$lib/components/Mark.svelte";
   import { session } from "$lib/session.svelte";
   import { settings } from "$lib/settings.svelte";
+  import Inbox from "$lib/service/Inbox.svelte";
   import LoadList from "$lib/service/LoadList.svelte";
   import Round from "$lib/service/Round.svelte";
   import RunningLate from "$lib/service/RunningLate.svelte";
@@ -12,12 +13,17 @@
   let today = $state<Schema["TodayAnswer"] | null>(null);
   let failed = $state("");
 
-  $effect(() => {
+  async function load() {
     const units = settings.system;
-    void pageOf("today", api.GET("/api/today", { params: { query: { units } } })).then((answer) => {
-      failed = failure(answer);
-      if (answer.kind === "ok") today = answer.data;
-    });
+    const answer = await pageOf("today", api.GET("/api/today", { params: { query: { units } } }));
+    failed = failure(answer);
+    if (answer.kind === "ok") today = answer.data;
+  }
+  $effect(() => void load());
+  // What comes from outside shows without a reload.
+  $effect(() => {
+    const again = setInterval(() => document.visibilityState === "visible" && void load(), 60_000);
+    return () => clearInterval(again);
   });
 
   const time = (iso: string) =>
@@ -39,6 +45,7 @@
         timeZone: "UTC",
       })}
     </h1>
+    <Inbox lines={today.inbox} emergencyNumber={today.emergencyNumber} {time} onseen={load} />
     {#each today.faults as fault (fault.applianceId)}
       <p role="alert" class="border-error mt-3 border-l-8 px-4 py-2">
         What is due for <a class="link" href="/stoves/{fault.applianceId}">{fault.street}, {fault.place}</a>

@@ -24,19 +24,18 @@
     });
   });
 
-  const condition = (part: string) =>
-    [...(doc?.steps ?? [])]
-      .reverse()
-      .map((s) => doc!.findings.find((f) => f.part === part && f.step === s.code)?.condition)
-      .find((c) => c) ?? null;
+  const condition = (part: string) => doc?.words.find((w) => w.part === part)?.condition ?? null;
+  // One word a part, with the note of the step that said it.
   const grave = $derived(
     (doc?.findings ?? [])
-      .filter((f) => f.condition !== "sound")
+      .filter((f) => doc!.words.some((w) => w.part === f.part && w.step === f.step))
+      .filter((f) => f.condition !== "sound" && f.condition !== "not-seen")
       .sort((a, b) => gravity.indexOf(a.condition) - gravity.indexOf(b.condition)),
   );
-  const sound = $derived([
-    ...new Set((doc?.findings ?? []).filter((f) => f.condition === "sound").map((f) => tables.partName(f.part))),
-  ]);
+  const named = (condition: string) =>
+    (doc?.words ?? []).filter((w) => w.condition === condition).map((w) => tables.partName(w.part));
+  const sound = $derived(named("sound"));
+  const unseen = $derived(named("not-seen"));
   const stations = $derived(
     (doc?.steps ?? []).flatMap((s) =>
       s.stations.filter((t) => t.saved).map((t) => ({ step: s, ...t, saved: t.saved! })),
@@ -54,8 +53,6 @@
   const cautions = [
     "Ash and coals stay hot for days: metal pail with a lid, outdoors, on stone.",
     "Burn dry wood only; no printed paper, painted or treated wood, no waste, no flammable liquids.",
-    "Chimney fire: close all air and the door, everybody out, call the fire service; no water into a hot flue; no fire until it was inspected.",
-    "CO alarm, or headache and dizziness in more than one person: air, out, call.",
   ];
 </script>
 
@@ -92,18 +89,28 @@
         </p>
         <p class="mt-2">{visit.row.purpose}{visit.row.complaint ? `: ${visit.row.complaint}` : ""}</p>
         <p class="mt-4 text-lg">
-          {visit.signedOn ? "Next inspection by" : "Next inspection, if signed today, by"}
-          <span class="computed">{day(doc.proposedInspection)}</span>
+          {#if doc.proposedInspection}
+            {visit.signedOn ? "Next inspection by" : "Next inspection, if signed today, by"}
+            <span class="computed">{day(doc.proposedInspection)}</span>{doc.inspection ? "" : ", as it was before"}
+          {:else}
+            When this stove was inspected last is not known: its inspection is due now
+          {/if}
         </p>
+        {#if doc.notChecked}
+          <p class="border-l-4 border-black pl-2 font-semibold">
+            {doc.notChecked}
+            {doc.inspection ? "" : "This visit was no inspection of stove and flue."}
+          </p>
+        {/if}
 
         <h2 class="mt-4 text-lg">Findings</h2>
-        {#if doc.findings.length}
+        {#if grave.length + sound.length > 0}
           <table class="w-full text-left text-sm">
             <tbody>
               {#each grave as f (f.id)}
                 <tr class="break-inside-avoid border-b border-neutral-300 align-baseline">
                   <td class="py-1 pr-2">{tables.partName(f.part)}</td>
-                  <td class="w-28"><Mark condition={f.condition} /> {tables.word("condition", f.condition)}</td>
+                  <td class="w-28"><Mark condition={f.condition} /> {tables.conditionOf(f.part, f.condition)}</td>
                   <td>{f.note}{f.lookAgain ? ` Look again by ${day(f.lookAgain)}.` : ""}</td>
                 </tr>
               {/each}
@@ -111,8 +118,11 @@
           </table>
           {#if sound.length}<p class="mt-1 text-sm"><Mark condition="sound" /> Sound: {sound.join(", ")}.</p>{/if}
         {:else}
-          <p>Nothing was marked.</p>
+          <p>No part was looked at.</p>
         {/if}
+        {#if unseen.length}<p class="mt-1 text-sm">
+            <Mark condition="not-seen" /> Not seen this time: {unseen.join(", ")}.
+          </p>{/if}
       </div>
       <div>
         <Elevation
@@ -220,6 +230,8 @@
       <h2 class="text-lg">Cautions</h2>
       <ul class="list-disc pl-5 text-sm">
         {#each cautions as caution (caution)}<li>{caution}</li>{/each}
+        {#each tables.all?.emergencies ?? [] as e (e.kind)}<li><strong>{e.name}:</strong> {e.tell}</li>{/each}
+        {#if doc.emergencyNumber}<li><strong>Emergency number: {doc.emergencyNumber}</strong></li>{/if}
       </ul>
       {#if doc.seal}
         <p class="mt-2 text-xs text-neutral-600">
