@@ -46,7 +46,9 @@ builder.Services.AddNpgsqlDataSource(database, source =>
 });
 Database.MapTypes();
 builder.Services.AddSingleton<FirmStore>().AddSingleton<StoveStore>().AddSingleton<VisitStore>().AddSingleton<StationStore>().AddSingleton<HistoryStore>().AddSingleton<DueStore>().AddSingleton<SeasonStore>().AddSingleton<CalendarStore>().AddSingleton<StopStore>().AddSingleton<SealStore>().AddSingleton<StockStore>().AddSingleton<PhotoStore>().AddSingleton<PriceStore>().AddSingleton<HouseholdStore>().AddSingleton<BookStore>().AddSingleton<PlanStore>().AddSingleton<InvitationStore>().AddSingleton<ImportStore>().AddSingleton<MessageStore>().AddSingleton<PassingStore>().AddSingleton<AbsenceStore>().AddSingleton<ArchiveStore>().AddSingleton<TroubleStore>().AddSingleton<RoundStore>().AddSingleton<SeasonPlanStore>().AddSingleton<FittedStore>().AddSingleton<InboxStore>();
-builder.Services.AddSingleton<SetUpCode>().AddSingleton(new Outbox(Path.GetFullPath(builder.Configuration["Outbox:Folder"] ?? "outbox", builder.Environment.ContentRootPath)));
+builder.Services.AddSingleton<SetUpCode>().AddSingleton<OutboxStore>().AddSingleton(services => ActivatorUtilities.CreateInstance<Outbox>(services, Path.GetFullPath(builder.Configuration["Outbox:Folder"] ?? "outbox", builder.Environment.ContentRootPath)));
+var outside = new PublicAddress(builder.Configuration["Public:Address"]);
+builder.Services.AddSingleton(outside).AddHostFiltering(hosts => hosts.AllowedHosts = outside.Hosts.Split(';'));
 builder.Services.AddSingleton(Clock.At(builder.Configuration["Clock:At"], builder.Configuration["Clock:Speed"]));
 builder.Services.ConfigureHttpJsonOptions(options => Json.Configure(options.SerializerOptions));
 // Unreadable JSON goes the way of every other fault, and gets a sentence.
@@ -62,7 +64,10 @@ builder.Services.AddSingleton(new Languages(Path.Combine(AppContext.BaseDirector
 builder.Services.AddScoped<VisitDocument>();
 builder.Services.AddHostedService<DemoClock>();
 if (!describing)
+{
     builder.Services.AddNightlyRun();
+    builder.Services.AddHostedService(services => services.GetRequiredService<Outbox>());
+}
 
 var app = builder.Build();
 app.UseSecurityHeaders();

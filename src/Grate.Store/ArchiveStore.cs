@@ -28,7 +28,7 @@ public sealed class ArchiveStore(NpgsqlDataSource database)
     public const string Format = "grate-archive";
 
     /// <summary>What the tables of an archive look like: counts with the migrations that change them.</summary>
-    public const int Version = 25;
+    public const int Version = 31;
 
     private const int RowsAtOnce = 500;
 
@@ -36,15 +36,15 @@ public sealed class ArchiveStore(NpgsqlDataSource database)
     public static IReadOnlyList<string> Tables { get; } =
     [
         "firm", "people", "imports", "customers", "sites", "site_obstacles", "house_passages", "book_log", "appliances", "flue_versions", "flue_segments", "visits", "visit_log", "visit_steps",
-        "station_entries", "station_facts", "findings", "safety_stops", "photos", "visit_additions", "signed_visits", "calls", "absences", "household_notes",
-        "stock_pieces", "fitted_parts", "stock_log", "stock_offers", "purchases", "prices", "price_log", "message_texts", "trouble_tunes",
+        "station_entries", "station_facts", "findings", "safety_stops", "photos", "visit_additions", "signed_visits", "calls", "absences", "household_notes", "inbox",
+        "stock_pieces", "fitted_parts", "stock_log", "stock_offers", "purchases", "purchase_receipts", "prices", "price_log", "message_texts", "trouble_tunes",
     ];
 
     /// <summary>Tables that stay out: secrets and sessions, and what is computed from the others.</summary>
     public static IReadOnlyList<string> LeftOut { get; } =
     [
-        "protection_keys", "sessions", "sign_in_tries", "invitations", "calendar_feeds", "household_links", "visit_links",
-        "stove_search", "visit_times", "due_stoves", "due_visits", "due_faults", "due_runs", "part_lives", "season_plans", "season_bricks", "schemaversions",
+        "protection_keys", "sessions", "sign_in_tries", "invitations", "outgoing_messages", "calendar_feeds", "household_links", "visit_links",
+        "stove_search", "visit_times", "due_stoves", "due_visits", "due_faults", "due_runs", "part_lives", "season_plans", "season_bricks", "restorations", "schemaversions",
     ];
 
     // Passwords stay here.
@@ -90,10 +90,8 @@ public sealed class ArchiveStore(NpgsqlDataSource database)
         await using var connection = await database.OpenConnectionAsync();
         await using var transaction = await connection.BeginTransactionAsync();
         // Two who read back at the same moment take turns; the second finds households.
-        await connection.ExecuteAsync("lock table firm, people, customers in exclusive mode");
-        if (await connection.QuerySingleAsync<bool>("select exists (select from customers) or exists (select from visits) or (select count(*) from people) > 1"))
+        if (!await connection.QuerySingleAsync<bool>("select begin_restoration()"))
             return ArchiveState.NotEmpty;
-        await connection.ExecuteAsync("select set_config('grate.restores', 'yes', true)");
         // Their address is the archive's again; who signed in here before takes its place there.
         await connection.ExecuteAsync("update people set email = id || '@replaced.example', normalized_email = upper(id || '@replaced.example') where id = @by", new { by });
         foreach (var table in Tables)
@@ -101,17 +99,7 @@ public sealed class ArchiveStore(NpgsqlDataSource database)
             foreach (var rows in tables.GetProperty(table).EnumerateArray().Chunk(RowsAtOnce))
             {
                 var some = $"[{string.Join(',', rows.Select(r => r.GetRawText()))}]";
-                await connection.ExecuteAsync(table switch
-                {
-                    "firm" => """
-                        update firm f set name = r.name, place = r.place, time_zone = r.time_zone, inspection_months = r.inspection_months, service_hours_week = r.service_hours_week, ways = r.ways, version = f.version + 1
-                        from jsonb_populate_recordset(null::firm, @some::jsonb) r
-                        """,
-                    "people" => """
-                        insert into people select r.* from (select jsonb_array_elements(@some::jsonb) as row) a, jsonb_populate_record(null::people, a.row || jsonb_build_object('security_stamp', gen_random_uuid())) r
-                        """,
-                    _ => $"insert into {table} select * from jsonb_populate_recordset(null::{table}, @some::jsonb)",
-                }, new { some }, commandTimeout: 0);
+                await connection.ExecuteAsync("select restore_rows(@table, @some::jsonb)", new { table, some }, commandTimeout: 0);
             }
         }
         // The archive's owner of the same name signs in with the password that counts here; without one, who read it back stays.
@@ -124,7 +112,7 @@ public sealed class ArchiveStore(NpgsqlDataSource database)
                 update sessions set ended_at = @at where person_id = @by and ended_at is null;
                 """, new { owner, by, at });
         }
-        await connection.ExecuteAsync("update due_runs set finished_at = null");
+        await connection.ExecuteAsync("update due_runs set finished_at = null; select end_restoration();");
         await transaction.CommitAsync();
         return ArchiveState.Read;
     }

@@ -228,6 +228,7 @@ public sealed class BookStore(NpgsqlDataSource database)
         await connection.ExecuteAsync("""
             update appliances set out_at = @at, out_why = @why, version = version + 1 where id = @stoveId;
             delete from due_visits where appliance_id = @stoveId;
+            delete from due_stoves where appliance_id = @stoveId;
             """, new { stoveId, why, at });
         await LogAsync(connection, customerId, by, at, $"{model}: taken out. {why}", null, null);
         await transaction.CommitAsync();

@@ -44,7 +44,7 @@ public static class Database
             begin
                 execute format('grant usage on schema public to %I', serves);
                 execute format('grant select, insert, update, delete on all tables in schema public to %I', serves);
-                execute format('revoke insert, update, delete on schemaversions from %I', serves);
+                execute format('revoke insert, update, delete on schemaversions, restorations from %I', serves);
                 execute format('revoke update, delete on signed_visits, visit_additions, flue_versions, flue_segments, stock_log, book_log, visit_log from %I', serves);
                 execute format('revoke delete on visits, safety_stops, people, customers, sites, appliances, firm, stock_pieces, purchases, imports from %I', serves);
             end $$

@@ -104,7 +104,7 @@ public sealed class DueStore(NpgsqlDataSource database)
     public async Task AgainAsync()
     {
         await using var connection = await database.OpenConnectionAsync();
-        await connection.ExecuteAsync("update due_runs set finished_at = null");
+        await connection.ExecuteAsync("update due_runs set finished_at = null, asked_again = asked_again + 1 where day = (select max(day) from due_runs)");
     }
 
     /// <summary>
@@ -123,12 +123,19 @@ public sealed class DueStore(NpgsqlDataSource database)
         {
             if (await connection.QuerySingleAsync<bool>("select exists (select 1 from due_runs where day = @day and finished_at is not null)", new { day }))
                 return null;
-            await connection.ExecuteAsync("""
-                insert into due_runs (day, started_at) values (@day, clock_timestamp())
-                on conflict (day) do update set started_at = excluded.started_at
-                """, new { day });
-            var stoves = await run();
-            await connection.ExecuteAsync("update due_runs set finished_at = clock_timestamp(), stoves = @stoves where day = @day", new { day, stoves });
+            int stoves;
+            bool done;
+            do
+            {
+                var asked = await connection.QuerySingleAsync<int>("""
+                    insert into due_runs (day, started_at) values (@day, clock_timestamp())
+                    on conflict (day) do update set started_at = excluded.started_at returning asked_again
+                    """, new { day });
+                stoves = await run();
+                // What was asked for once more while it went on is done once more: it began from the ways of before.
+                done = await connection.ExecuteAsync("update due_runs set finished_at = clock_timestamp(), stoves = @stoves where day = @day and asked_again = @asked", new { day, stoves, asked }) == 1;
+            }
+            while (!done);
             return stoves;
         }
         finally

@@ -141,13 +141,18 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
     /// <summary>Visits as <see cref="Visit"/> asks for them.</summary>
     internal const string AskedVisits = "select v.id, v.appliance_id as stove, v.flue_version_id as flue, v.planned_start as before from visits v";
 
+    /// <summary>The row of a visit of <c>asked</c> as JSON.</summary>
+    internal const string VisitJson = """
+        (select json_build_object('id', v.id, 'applianceId', v.appliance_id, 'flueVersionId', v.flue_version_id, 'technicianId', v.technician_id, 'technician', t.name,
+            'plannedStart', v.planned_start, 'plannedEnd', v.planned_end, 'purpose', v.purpose, 'complaint', v.complaint, 'state', v.state,
+            'signedAt', v.signed_at, 'signedBy', p.name, 'signedById', v.signed_by, 'nextInspection', v.next_inspection, 'inspects', v.inspects, 'leftOut', v.left_out::text, 'helpers', v.helpers)
+            from visits v join people t on t.id = v.technician_id left join people p on p.id = v.signed_by where v.id = asked.id)
+        """;
+
     /// <summary>A visit with everything its answers rest on; its last bracket is left open.</summary>
     internal static readonly string Visit = $"""
         {Document},
-            'visit', (select json_build_object('id', v.id, 'applianceId', v.appliance_id, 'flueVersionId', v.flue_version_id, 'technicianId', v.technician_id, 'technician', t.name,
-                'plannedStart', v.planned_start, 'plannedEnd', v.planned_end, 'purpose', v.purpose, 'complaint', v.complaint, 'state', v.state,
-                'signedAt', v.signed_at, 'signedBy', p.name, 'nextInspection', v.next_inspection, 'inspects', v.inspects, 'leftOut', v.left_out::text, 'helpers', v.helpers)
-                from visits v join people t on t.id = v.technician_id left join people p on p.id = v.signed_by where v.id = asked.id),
+            'visit', {VisitJson},
             'facts', (select coalesce(json_agg(json_build_object('step', x.step, 'station', x.station, 'name', x.name, 'value', x.value, 'word', x.word, 'savedAt', e.saved_at)), '[]')
                 from station_facts x join station_entries e using (visit_id, step, station) where x.visit_id = asked.id),
             'found', (select coalesce(json_agg(json_build_object('step', n.step, 'part', n.part, 'condition', n.condition, 'lookAgain', n.look_again)), '[]')

@@ -25,7 +25,7 @@ public sealed class InvitationStore(NpgsqlDataSource database)
     }
 
     /// <summary>Invites somebody; an earlier invitation of the same address no longer works.</summary>
-    public async Task AddAsync(Invitation invitation, byte[] secretHash, Guid by)
+    public async Task AddAsync(Invitation invitation, byte[] secretHash, OutgoingMessage? letter, Guid by)
     {
         await using var connection = await database.OpenConnectionAsync();
         await using var transaction = await connection.BeginTransactionAsync();
@@ -34,6 +34,8 @@ public sealed class InvitationStore(NpgsqlDataSource database)
         await connection.ExecuteAsync("""
             insert into invitations (id, email, name, role, secret_hash, made_at, made_by, ends_at) values (@Id, @Email, @Name, @Role, @secretHash, @MadeAt, @by, @EndsAt)
             """, new { invitation.Id, invitation.Email, invitation.Name, invitation.Role, secretHash, invitation.MadeAt, by, invitation.EndsAt });
+        if (letter is not null)
+            await OutboxStore.PutAsync(connection, letter);
         await transaction.CommitAsync();
     }
 

@@ -68,13 +68,14 @@ public sealed class MessageStore(NpgsqlDataSource database)
             """, new { secretHash, now });
     }
 
-    /// <summary>Keeps that a message went out, with the link in it; the visit's log tells it.</summary>
-    public async Task SentAsync(Guid visitId, MessageKind kind, byte[]? secretHash, DateTimeOffset endsAt, Guid by, DateTimeOffset at)
+    /// <summary>Puts a message out, with the link in it; the visit's log tells it.</summary>
+    public async Task SentAsync(Guid visitId, MessageKind kind, byte[]? secretHash, DateTimeOffset endsAt, OutgoingMessage letter, Guid by, DateTimeOffset at)
     {
         await using var connection = await database.OpenConnectionAsync();
         await using var transaction = await connection.BeginTransactionAsync();
         if (secretHash is not null)
             await connection.ExecuteAsync("insert into visit_links (id, visit_id, secret_hash, made_at, made_by, ends_at) values (@id, @visitId, @secretHash, @at, @by, @endsAt)", new { id = Guid.CreateVersion7(), visitId, secretHash, at, by, endsAt });
+        await OutboxStore.PutAsync(connection, letter);
         await LogAsync(connection, visitId, $"Told the household: {Core.Word.Said(kind).ToLowerInvariant()}.", by, at);
         await transaction.CommitAsync();
     }

@@ -119,6 +119,7 @@ public sealed class PassingStore(NpgsqlDataSource database)
             update appliances n set stood_before = o.stood_before || o.id, look_since = @today, look_why = 'another stove on it' from appliances o where n.id = @Id and o.id = @oldId;
             update appliances set out_at = @at, out_why = 'replaced', version = version + 1 where id = @oldId;
             delete from due_visits where appliance_id = @oldId;
+            delete from due_stoves where appliance_id = @oldId;
             """, new { stove.Id, oldId, today, at });
         await BookStore.LogAsync(connection, customer, by, at, $"{model}: replaced by a {stove.Model}, on the same flue.", null, stove);
         await transaction.CommitAsync();

@@ -128,9 +128,10 @@ public sealed class PersonStore(NpgsqlDataSource database) :
 
     /// <summary>Ends a person's access, with their sessions and calendars; open visits pass to another technician.</summary>
     /// <param name="id">Who leaves.</param>
-    /// <param name="visitsTo">Who takes their open visits.</param>
+    /// <param name="visitsTo">Who takes their open visits; one that overlaps another of theirs waits for a new time.</param>
+    /// <param name="by">Who ends it.</param>
     /// <param name="at">When.</param>
-    public async Task<RemoveState> RemoveAsync(Guid id, Guid? visitsTo, DateTimeOffset at)
+    public async Task<RemoveState> RemoveAsync(Guid id, Guid? visitsTo, Guid by, DateTimeOffset at)
     {
         await using var connection = await database.OpenConnectionAsync();
         await using var transaction = await connection.BeginTransactionAsync();
@@ -138,16 +139,9 @@ public sealed class PersonStore(NpgsqlDataSource database) :
         var owners = (await connection.QueryAsync<Guid>("select id from people where role = 'owner' and disabled_at is null order by id for update")).ToList();
         if (owners is [var last] && last == id)
             return RemoveState.LastOwner;
-        try
-        {
-            if (visitsTo is not null)
-                await connection.ExecuteAsync("update visits set technician_id = @visitsTo, helpers = array_remove(helpers, @visitsTo) where technician_id = @id and state = 'open'", new { id, visitsTo });
-            await connection.ExecuteAsync("update visits set helpers = array_remove(helpers, @id) where @id = any(helpers) and state = 'open'", new { id });
-        }
-        catch (PostgresException fault) when (fault.SqlState == PostgresErrorCodes.ExclusionViolation)
-        {
-            return RemoveState.Taken;
-        }
+        if (visitsTo is { } taker && await HandOverAsync(connection, id, taker, by, at) is { } refused)
+            return refused;
+        await connection.ExecuteAsync("update visits set helpers = array_remove(helpers, @id), plan_version = plan_version + 1 where @id = any(helpers) and state = 'open'", new { id });
         if (await connection.QuerySingleAsync<bool>("select exists (select from visits where technician_id = @id and state = 'open')", new { id }))
             return RemoveState.HasVisits;
         await connection.ExecuteAsync("update people set disabled_at = @at, password_hash = null, security_stamp = @stamp where id = @id", new { id, at, stamp = Guid.NewGuid().ToString("N") });
@@ -155,6 +149,30 @@ public sealed class PersonStore(NpgsqlDataSource database) :
         await connection.ExecuteAsync("update calendar_feeds set revoked_at = @at where revoked_at is null and (created_by = @id or person_id = @id)", new { id, at });
         await transaction.CommitAsync();
         return RemoveState.Removed;
+    }
+
+    // Each with its log and its version, so that whoever looks at the old plan is told.
+    private static async Task<RemoveState?> HandOverAsync(NpgsqlConnection connection, Guid id, Guid taker, Guid by, DateTimeOffset at)
+    {
+        var open = (await connection.QueryAsync<(Guid Visit, bool Begun, string From, string To)>($"""
+            select v.id, {PlanStore.Begun}, t.name, n.name from visits v join people t on t.id = v.technician_id join people n on n.id = @taker
+            where v.technician_id = @id and v.state = 'open' order by v.id for update of v
+            """, new { id, taker })).ToList();
+        foreach (var (visit, begun, from, to) in open)
+        {
+            if (await connection.QuerySingleAsync<bool>("""
+                select exists (select from visit_times mine join visit_times theirs on theirs.person_id = @taker and theirs.during && mine.during and theirs.visit_id <> mine.visit_id where mine.visit_id = @visit and mine.person_id = @id)
+                """, new { visit, taker, id }))
+            {
+                if (begun)
+                    return RemoveState.Taken;
+                await PlanStore.LoosenAsync(connection, visit, $"{from} left, and {to} has another visit then; it waits for another time.", by, at);
+                continue;
+            }
+            await connection.ExecuteAsync("update visits set technician_id = @taker, helpers = array_remove(helpers, @taker), plan_version = plan_version + 1 where id = @visit", new { visit, taker });
+            await PlanStore.LogAsync(connection, visit, by, at, $"Handed over from {from} to {to}.");
+        }
+        return null;
     }
 
     /// <inheritdoc/>

@@ -158,6 +158,7 @@ public sealed class PlanStore(NpgsqlDataSource database)
                 await connection.ExecuteAsync("""
                     update visits set technician_id = @technicianId, helpers = @helpers, planned_start = @start, planned_end = @end, state = 'open', cancelled_why = '', asked = '', plan_version = plan_version + 1 where id = @id
                     """, new { id, technicianId, helpers, start, end });
+                await PlacedAsync(connection, id, at);
                 return PlanChange.Done;
             }
             catch (PostgresException fault) when (fault.SqlState == PostgresErrorCodes.ExclusionViolation)
@@ -206,6 +207,26 @@ public sealed class PlanStore(NpgsqlDataSource database)
         await transaction.CommitAsync();
         return PlanChange.Done;
     }
+
+    /// <summary>Takes a visit in which nothing is recorded off its day, onto the list of what waits: its card ends with the stove's next visit.</summary>
+    internal static async Task LoosenAsync(NpgsqlConnection connection, Guid visitId, string why, Guid by, DateTimeOffset at)
+    {
+        await connection.ExecuteAsync("""
+            insert into calls (id, appliance_id, words, urgent, wish, minutes, told, taken_at, taken_by, of_visit, emergency)
+            select @call, v.appliance_id, left(coalesce(nullif(v.complaint, ''), v.purpose), 1000), exists (select from calls k where k.visit_id = v.id and k.urgent), '', greatest(15, least(600, extract(epoch from v.planned_end - v.planned_start)::int / 60)),
+                coalesce((select e.entry::jsonb->'told' from station_entries e where e.visit_id = v.id and e.station = 'suspects' and jsonb_typeof(e.entry::jsonb->'told') = 'object' limit 1), '{}'), @at, @by, v.id,
+                (select k.emergency from calls k where k.visit_id = v.id and k.emergency is not null limit 1)
+            from visits v where v.id = @visitId;
+            update visits set state = 'cancelled', cancelled_why = @why, plan_version = plan_version + 1 where id = @visitId;
+            """, new { call = Guid.CreateVersion7(), visitId, why, at, by });
+        await LogAsync(connection, visitId, by, at, $"Cancelled: {why}");
+    }
+
+    /// <summary>Cards of visits of a stove that lost their place end with its next one.</summary>
+    internal static Task PlacedAsync(NpgsqlConnection connection, Guid visitId, DateTimeOffset at) => connection.ExecuteAsync("""
+        update calls k set visit_id = v.id, closed_at = @at from visits v
+        where v.id = @visitId and k.appliance_id = v.appliance_id and k.of_visit is not null and k.visit_id is null and k.closed_at is null
+        """, new { visitId, at });
 
     internal static Task LogAsync(NpgsqlConnection connection, Guid visitId, Guid by, DateTimeOffset at, string what) => connection.ExecuteAsync(
         "insert into visit_log (id, visit_id, at, by, what) values (@id, @visitId, @at, @by, @what)", new { id = Guid.CreateVersion7(), visitId, at, by, what });

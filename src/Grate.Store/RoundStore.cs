@@ -55,7 +55,7 @@ public sealed class RoundStore(NpgsqlDataSource database)
         return [.. (await connection.QueryAsync<Row>($"""
             select v.id as visit_id, v.plan_version, s.street, s.place, s.latitude, s.longitude, v.technician_id, v.planned_start, v.planned_end,
                    exists (select from visit_links l where l.visit_id = v.id) as told,
-                   v.state <> 'open' or exists (select from visit_steps x where x.visit_id = v.id and x.status = 'done') as stands,
+                   v.state <> 'open' or {PlanStore.Begun} as stands,
                    exists (select from calls k where k.visit_id = v.id and k.urgent) as urgent, c.wish::text as wish, a.kind, a.combustor,
                    {HistoryStore.Liner}, f.screen,
                    v.helpers, a.id as appliance_id, c.name as customer, c.phone, c.note as access, a.model, v.purpose, v.state
@@ -78,8 +78,8 @@ public sealed class RoundStore(NpgsqlDataSource database)
         await using var transaction = await connection.BeginTransactionAsync();
         // In the order of everybody: stoves first, then their visits.
         await connection.ExecuteAsync("select 1 from appliances a where a.id in (select appliance_id from visits where id = any(@ids)) order by a.id for no key update of a", new { ids });
-        var visits = (await connection.QueryAsync<Locked>("""
-            select v.id, v.plan_version, v.state, exists (select from visit_steps x where x.visit_id = v.id and x.status = 'done') as begun from visits v where v.id = any(@ids) order by v.id for update of v
+        var visits = (await connection.QueryAsync<Locked>($"""
+            select v.id, v.plan_version, v.state, {PlanStore.Begun} as begun from visits v where v.id = any(@ids) order by v.id for update of v
             """, new { ids })).ToDictionary(v => v.Id);
         foreach (var (id, version) in moves.Select(m => (m.VisitId, m.BaseVersion)).Concat(loose.Select(l => (l.VisitId, l.BaseVersion))))
         {
@@ -100,18 +100,8 @@ public sealed class RoundStore(NpgsqlDataSource database)
             }
             await PlanStore.LogAsync(connection, move.VisitId, by, at, move.What);
         }
-        const string reason = "No place in its day; it waits for another one.";
         foreach (var visit in loose)
-        {
-            await connection.ExecuteAsync("""
-                insert into calls (id, appliance_id, words, urgent, wish, minutes, told, taken_at, taken_by)
-                select @call, v.appliance_id, left(coalesce(nullif(v.complaint, ''), v.purpose), 1000), exists (select from calls k where k.visit_id = v.id and k.urgent), '', greatest(15, least(600, extract(epoch from v.planned_end - v.planned_start)::int / 60)),
-                    coalesce((select e.entry::jsonb->'told' from station_entries e where e.visit_id = v.id and e.station = 'suspects' and jsonb_typeof(e.entry::jsonb->'told') = 'object' limit 1), '{}'), @at, @by
-                from visits v where v.id = @VisitId
-                """, new { call = Guid.CreateVersion7(), visit.VisitId, at, by });
-            await connection.ExecuteAsync("update visits set state = 'cancelled', cancelled_why = @reason, plan_version = plan_version + 1 where id = @VisitId", new { visit.VisitId, reason });
-            await PlanStore.LogAsync(connection, visit.VisitId, by, at, $"Cancelled: {reason}");
-        }
+            await PlanStore.LoosenAsync(connection, visit.VisitId, "No place in its day; it waits for another one.", by, at);
         await transaction.CommitAsync();
         return null;
     }

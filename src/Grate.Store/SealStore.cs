@@ -79,7 +79,10 @@ public sealed class SealStore(NpgsqlDataSource database)
         await transaction.CommitAsync();
     }
 
-    /// <summary>Looks through every seal: its hash, its place in the chain, and whether the rows are still what was shown.</summary>
+    /// <summary>
+    /// Looks through every seal: its hash, its place in the chain, whether the rows are still what was shown, and whether its visit is still the
+    /// signed one that it was: by whom, when, for which day, with which next inspection. A seal without a signed visit is told, too.
+    /// </summary>
     /// <returns>How many visits are signed, and what is wrong.</returns>
     public async Task<(int Signed, IReadOnlyList<BrokenSeal> Broken)> VerifyAsync()
     {
@@ -89,20 +92,30 @@ public sealed class SealStore(NpgsqlDataSource database)
             with looked_at as (
                 select v.id as visit_id, a.street || ', ' || a.place as stove, case
                     when w.visit_id is null then 'has no seal'
+                    when v.state <> 'signed' then 'has a seal and is signed no more'
+                    when w.appliance_id <> v.appliance_id then 'is another stove''s'
                     when w.hash <> sha256(convert_to(coalesce(encode(w.previous, 'hex'), '') || w.shown, 'UTF8')) then 'does not have the hash of what it showed'
                     when w.previous is distinct from lag(w.hash) over (partition by w.appliance_id order by w.number)
                       or w.number <> row_number() over (partition by w.appliance_id order by w.number) then 'does not follow the visit before in the chain'
-                    when {Differ("steps")} or {Differ("stations")} or {Differ("findings")} or {Differ("photos")} then 'is not in the tables as it was shown'
-                    when (w.shown::jsonb->'record'->'visit'->>'signedAt')::timestamptz is distinct from v.signed_at then 'was signed at another time' end as what
+                    when {Differ("steps")} or {Differ("stations")} or {Differ("findings")} or {Differ("photos")} or {Facts("w.shown::jsonb->'record'->'facts'")} is distinct from {Facts("now.facts")} then 'is not in the tables as it was shown'
+                    when {_instants.Select(k => $"(w.shown::jsonb->'record'->'visit'->>'{k}')::timestamptz is distinct from (now.visit->>'{k}')::timestamptz").Aggregate((a, b) => $"{a} or {b}")} then 'was planned or signed at another time'
+                    when exists (select from jsonb_each(w.shown::jsonb->'record'->'visit') k where k.key <> all(@unlike) and now.visit->k.key is distinct from k.value) then 'was signed otherwise: by whom, for what, or until when' end as what
                 from visits v
                 join lateral (select s.street, s.place from appliances p join sites s on s.id = p.site_id where p.id = v.appliance_id) a on true
                 left join signed_visits w on w.visit_id = v.id
-                join lateral (select jsonb_build_object({Rows}) as rows from (select v.id) asked) now on true
-                where v.state = 'signed')
+                join lateral (select jsonb_build_object({Rows}) as rows, {HistoryStore.VisitJson}::jsonb as visit,
+                    (select coalesce(jsonb_agg(jsonb_build_object('step', x.step, 'station', x.station, 'name', x.name, 'value', x.value, 'word', x.word)), '[]') from station_facts x where x.visit_id = asked.id) as facts
+                    from (select v.id) asked) now on true
+                where v.state = 'signed' or w.visit_id is not null)
             select visit_id, stove, what from looked_at where what is not null order by stove, visit_id
-            """, commandTimeout: 0);
+            """, new { unlike = _instants.Concat(["technician", "signedBy"]).ToArray() }, commandTimeout: 0);
         return (signed, [.. broken]);
     }
+
+    // The same instant may be written in another zone.
+    private static readonly string[] _instants = ["plannedStart", "plannedEnd", "signedAt"];
+
+    private static string Facts(string facts) => $"(select jsonb_agg(f - 'savedAt' order by f->>'step', f->>'station', f->>'name') from jsonb_array_elements({facts}) f)";
 
     // Names may change: who saved what is kept by name in the seal, by id in the tables.
     private static string Differ(string kind) => $"{Nameless($"coalesce(w.shown::jsonb->'{kind}', '[]')")} is distinct from {Nameless($"now.rows->'{kind}'")}";

@@ -21,7 +21,7 @@ public sealed record DueLine(
 /// <summary>A planned visit as a calendar shows it.</summary>
 public sealed record PlannedLine(
     Guid VisitId, DateTimeOffset PlannedStart, DateTimeOffset PlannedEnd, string Purpose, string Complaint, string Technician,
-    string Customer, string Street, string Place, string Phone, double Latitude, double Longitude);
+    string Customer, string Street, string Place, string Phone, double Latitude, double Longitude, int PlanVersion);
 
 /// <summary>The season: what is due by weeks, against what is planned.</summary>
 public sealed class SeasonStore(NpgsqlDataSource database)
@@ -129,7 +129,7 @@ public sealed class SeasonStore(NpgsqlDataSource database)
         await using var connection = await database.OpenConnectionAsync();
         return [.. await connection.QueryAsync<PlannedLine>("""
             select v.id as visit_id, v.planned_start, v.planned_end, v.purpose, v.complaint, t.name as technician,
-                   c.name as customer, s.street, s.place, c.phone, s.latitude, s.longitude
+                   c.name as customer, s.street, s.place, c.phone, s.latitude, s.longitude, v.plan_version
             from visits v
             join people t on t.id = v.technician_id
             join appliances a on a.id = v.appliance_id

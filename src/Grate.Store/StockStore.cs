@@ -47,9 +47,9 @@ public sealed class StockStore(NpgsqlDataSource database)
         public StockPiece Piece() => new(Id, VanId, Word.Find<StockKind>(Kind)!.Value, SizeMm, Amount, Version, Batch, BestBefore);
     }
 
-    private const string Purchases = "select id, name, kind, size_mm, pack_amount, packs, received, supplier, ordered_on, expected_on, last_save, ended_at, shelf_months from purchases";
+    private const string Purchases = "select id, name, kind, size_mm, pack_amount, packs, received, supplier, ordered_on, expected_on, ended_at, shelf_months from purchases";
 
-    private sealed record PurchaseRow(Guid Id, string Name, string Kind, double? SizeMm, double PackAmount, int Packs, int Received, string Supplier, DateOnly OrderedOn, DateOnly ExpectedOn, Guid? LastSave, DateTimeOffset? EndedAt, int? ShelfMonths)
+    private sealed record PurchaseRow(Guid Id, string Name, string Kind, double? SizeMm, double PackAmount, int Packs, int Received, string Supplier, DateOnly OrderedOn, DateOnly ExpectedOn, DateTimeOffset? EndedAt, int? ShelfMonths)
     {
         public Purchase Purchase() => new(Id, Name, Word.Find<StockKind>(Kind)!.Value, SizeMm, PackAmount, Packs, Received, Supplier, OrderedOn, ExpectedOn, ShelfMonths);
     }
@@ -200,10 +200,11 @@ public sealed class StockStore(NpgsqlDataSource database)
     /// <summary>Keeps an order, line by line; sent twice it is one.</summary>
     /// <param name="saveId">The save.</param>
     /// <param name="lines">What is ordered.</param>
+    /// <param name="letter">The order as the supplier gets it; null where it is told by telephone.</param>
     /// <param name="by">Who.</param>
     /// <param name="at">When.</param>
     /// <returns>False where it had been kept before.</returns>
-    public async Task<bool> OrderAsync(Guid saveId, IReadOnlyList<Purchase> lines, Guid by, DateTimeOffset at)
+    public async Task<bool> OrderAsync(Guid saveId, IReadOnlyList<Purchase> lines, OutgoingMessage? letter, Guid by, DateTimeOffset at)
     {
         await using var connection = await database.OpenConnectionAsync();
         await using var transaction = await connection.BeginTransactionAsync();
@@ -215,6 +216,8 @@ public sealed class StockStore(NpgsqlDataSource database)
                 values (@Id, @saveId, @number, @Name, @kind, @SizeMm, @PackAmount, @Packs, 0, @Supplier, @OrderedOn, @ExpectedOn, @at, @by, @ShelfMonths) on conflict (save_id, line) do nothing
                 """, new { line.Id, saveId, number, line.Name, kind = Word.Of(line.Kind), line.SizeMm, line.PackAmount, line.Packs, line.Supplier, line.OrderedOn, line.ExpectedOn, at, by, line.ShelfMonths });
         }
+        if (kept > 0 && letter is not null)
+            await OutboxStore.PutAsync(connection, letter);
         await transaction.CommitAsync();
         return kept > 0;
     }
@@ -237,7 +240,7 @@ public sealed class StockStore(NpgsqlDataSource database)
         var row = await connection.QuerySingleOrDefaultAsync<PurchaseRow>($"{Purchases} where id = @id for update", new { id });
         if (row?.Purchase() is not { } purchase)
             return null;
-        if (row.LastSave == saveId)
+        if (await connection.QuerySingleAsync<bool>("select exists (select from purchase_receipts where save_id = @saveId and purchase_id = @id)", new { saveId, id }))
             return purchase;
         if (row.EndedAt is not null)
             return null;
@@ -245,7 +248,8 @@ public sealed class StockStore(NpgsqlDataSource database)
         var come = Math.Min(packs, purchase.Open);
         foreach (var amount in StockPiece.IsCut(purchase.Kind) ? Enumerable.Repeat(purchase.PackAmount, come) : come > 0 ? [come * purchase.PackAmount] : [])
             await AddAsync(connection, new StockPiece(Guid.CreateVersion7(at), vanId, purchase.Kind, purchase.SizeMm, amount, 1, batch, purchase.ShelfMonths is { } months ? today.AddMonths(months) : null), $"came: {purchase.Name}", by, at);
-        await connection.ExecuteAsync("update purchases set received = received + @come, last_save = @saveId, ended_at = case when @ends then @at else ended_at end where id = @id", new { id, come, saveId, ends, at });
+        await connection.ExecuteAsync("insert into purchase_receipts (save_id, purchase_id, at) values (@saveId, @id, @at)", new { saveId, id, at });
+        await connection.ExecuteAsync("update purchases set received = received + @come, ended_at = case when @ends then @at else ended_at end where id = @id", new { id, come, ends, at });
         await transaction.CommitAsync();
         return purchase;
     }
@@ -259,7 +263,7 @@ public sealed class StockStore(NpgsqlDataSource database)
             from due_stoves d join appliances a on a.id = d.appliance_id join sites s on s.id = a.site_id join customers c on c.id = s.customer_id
             left join lateral (select v.id, v.planned_start from visits v where v.appliance_id = d.appliance_id and v.state = 'open' order by v.planned_start < @from, v.planned_start limit 1) v on true
             left join due_visits n on n.appliance_id = d.appliance_id and n.number = 1
-            where d.wants <> '[]' order by coalesce(v.planned_start, n.by_day::timestamptz), d.appliance_id limit @most
+            where d.wants <> '[]' and a.out_at is null order by coalesce(v.planned_start, n.by_day::timestamptz), d.appliance_id limit @most
             """, new { from, most = PurchasePlan.MostWants })];
     }
 

@@ -96,6 +96,7 @@ public sealed class VisitStore(NpgsqlDataSource database)
             insert into visit_steps (visit_id, step, status, reason, version, save_id, saved_at, saved_by)
             values (@Id, @step, 'skipped', @SkipReason, 1, @saveId, @at, @by)
             """, plan.Skipped.Select(step => new { plan.Id, step, plan.SkipReason, saveId = Guid.CreateVersion7(), at, by }));
+        await PlanStore.PlacedAsync(connection, plan.Id, at);
         await PlanStore.LogAsync(connection, plan.Id, by, at, "Planned.");
         await transaction.CommitAsync();
         return PlanState.Planned;

@@ -11,9 +11,9 @@ public sealed record Contact(string Whose, string Phone = "", string Email = "")
     /// <param name="errors">Takes the refusals.</param>
     public void Check(string field, EntryErrors errors)
     {
-        errors.CheckText($"{field}.whose", Whose, "Whose number it is", 100, needed: true);
-        errors.CheckText($"{field}.phone", Phone, "Phone", 60);
-        Customer.CheckEmail($"{field}.email", Email, errors);
+        errors.CheckLine($"{field}.whose", Whose, "Whose number it is", 100, needed: true);
+        errors.CheckLine($"{field}.phone", Phone, "Phone", 60);
+        MailAddresses.Check($"{field}.email", Email, "Mail address", errors);
         if (string.IsNullOrWhiteSpace(Phone) && string.IsNullOrWhiteSpace(Email))
             errors.Add($"{field}.phone", "A phone or a mail address of theirs.");
     }
@@ -23,7 +23,7 @@ public sealed record Contact(string Whose, string Phone = "", string Email = "")
 /// <param name="Id">UUIDv7.</param>
 /// <param name="Name">Name, 1 to 200 characters.</param>
 /// <param name="Phone">Phone, up to 60 characters; empty if not noted.</param>
-/// <param name="Email">Mail address, up to 254 characters; empty if not noted.</param>
+/// <param name="Email">Mail addresses, at most three parted by commas, up to 254 characters; empty if not noted.</param>
 /// <param name="Note">What to know, up to 2 000 characters.</param>
 /// <param name="Contacts">Who else is called, at most 10.</param>
 /// <param name="Language">Code of the language they are written to in, up to 10 characters; empty for the first.</param>
@@ -46,20 +46,13 @@ public sealed record Customer(Guid Id, string Name, string Phone = "", string Em
     /// <summary>Refuses what cannot be.</summary>
     public void Check(EntryErrors errors)
     {
-        errors.CheckText("name", Name, "Name", 200, needed: true);
-        errors.CheckText("phone", Phone, "Phone", 60);
-        CheckEmail("email", Email, errors);
+        errors.CheckLine("name", Name, "Name", 200, needed: true);
+        errors.CheckLine("phone", Phone, "Phone", 60);
+        MailAddresses.Check("email", Email, "Mail address", errors, MailAddresses.Most);
         errors.CheckText("note", Note, "Note", 2000);
-        errors.CheckText("language", Language, "Language", 10);
+        errors.CheckLine("language", Language, "Language", 10);
         foreach (var (contact, i) in errors.Each("contacts", Contacts, MostContacts, "contacts"))
             contact.Check($"contacts[{i}]", errors);
         Wish?.Check("wish", errors);
-    }
-
-    internal static void CheckEmail(string field, string email, EntryErrors errors)
-    {
-        errors.CheckText(field, email, "Mail address", 254);
-        if (email.Length > 0 && !email.Contains('@'))
-            errors.Add(field, $"“{email[..Math.Min(email.Length, 40)]}” is no mail address: there is no @ in it.");
     }
 }

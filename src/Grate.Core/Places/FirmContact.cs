@@ -9,12 +9,12 @@ namespace Grate.Core.Places;
 /// <param name="Emergency">Number that is called at its place when life is in danger, 2 to 20 digits and spaces.</param>
 public sealed partial record FirmContact(string Phone = "", string Email = "", string Address = "", string Emergency = "")
 {
-    /// <summary>Refuses what cannot be. That the mail address is one, whoever parses mail says.</summary>
+    /// <summary>Refuses what cannot be.</summary>
     /// <param name="errors">Takes the refusals, by field.</param>
     public void Check(EntryErrors errors)
     {
         errors.CheckLine("contact.phone", Phone, "The firm's telephone", 40);
-        errors.CheckLine("contact.email", Email, "The firm's mail address", 254);
+        MailAddresses.Check("contact.email", Email, "The firm's mail address", errors);
         errors.CheckText("contact.address", Address, "The firm's address", 300);
         if (Emergency is { Length: > 0 } && !Number().IsMatch(Emergency))
             errors.Add("contact.emergency", $"The emergency number is 2 to 20 digits, like 112; “{Emergency[..Math.Min(Emergency.Length, 30)]}” was entered.");

@@ -26,8 +26,8 @@ public enum MessageKind
 /// <param name="Body">What it says, 1 to 4 000 characters; it holds {link}, unless the visit is cancelled.</param>
 public sealed record MessageText(string Subject, string Body)
 {
-    /// <summary>What may stand in a text: {household}, {day}, {from}, {to}, {firm}, {technician}, {address}, {link}.</summary>
-    public static IReadOnlyList<string> Places { get; } = ["household", "day", "from", "to", "firm", "technician", "address", "link"];
+    /// <summary>What may stand in a text: {household}, {day}, {from}, {to}, {firm}, {technician}, {address}, {link}, and {reached}: how the firm is.</summary>
+    public static IReadOnlyList<string> Places { get; } = ["household", "day", "from", "to", "firm", "technician", "address", "link", "reached"];
 
     /// <summary>Keys of every language's own texts.</summary>
     public static IReadOnlyList<string> Keys { get; } = [.. Word.All<MessageKind>().SelectMany(k => (string[])[$"message.{k}.subject", $"message.{k}.body"])];

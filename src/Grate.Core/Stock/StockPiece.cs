@@ -162,10 +162,8 @@ public sealed record StockOffer(Guid Id, string Name, StockKind Kind, double? Si
                 errors.Add("amount", "A pack holds more than nothing.");
         }
         errors.Need("price", price, EntryRange.Price);
-        errors.CheckText("supplier", supplier, "Supplier", 80);
-        errors.CheckText("supplierMail", supplierMail, "Where orders go", 200);
-        if (supplierMail?.Trim() is { Length: > 0 } mail && !mail.Contains('@'))
-            errors.Add("supplierMail", "Where orders go is a mail address such as orders@dealer.example.");
+        errors.CheckLine("supplier", supplier, "Supplier", 80);
+        MailAddresses.Check("supplierMail", supplierMail?.Trim(), "Where orders go", errors, MailAddresses.Most);
         errors.Check("leadDays", leadDays, _lead);
         errors.Check("minimum", minimum, _minimum);
         errors.Check("shelfMonths", shelfMonths, _shelf);

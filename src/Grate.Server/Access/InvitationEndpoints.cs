@@ -15,7 +15,8 @@ public sealed record InvitationEntry(string Email, string Name, string Role);
 /// <param name="Id">To withdraw it by.</param>
 /// <param name="Path">Path on this server.</param>
 /// <param name="EndsAt">Until when it works.</param>
-public sealed record InvitationAddress(Guid Id, string Path, DateTimeOffset EndsAt);
+/// <param name="Written">Whether they were written to; else the link is handed over.</param>
+public sealed record InvitationAddress(Guid Id, string Path, DateTimeOffset EndsAt, bool Written);
 
 /// <summary>What somebody who follows a link sees.</summary>
 /// <param name="Firm">The firm that invites.</param>
@@ -45,7 +46,7 @@ public static class InvitationEndpoints
         app.MapPost("/api/join/{secret}", JoinAsync).AllowAnonymous().RequireRateLimiting(Policies.SignInRate).Produces(204).ProducesValidationProblem().ProducesProblem(404).ProducesProblem(429);
     }
 
-    private static async Task<IResult> InviteAsync(InvitationEntry entry, HttpContext context, ClaimsPrincipal user, InvitationStore invitations, Staff staff, UserManager<Person> users, FirmStore firms, Outbox outbox, TimeProvider clock)
+    private static async Task<IResult> InviteAsync(InvitationEntry entry, HttpContext context, ClaimsPrincipal user, InvitationStore invitations, Staff staff, UserManager<Person> users, FirmStore firms, PublicAddress outside, Outbox outbox, TimeProvider clock)
     {
         var errors = new EntryErrors();
         var person = staff.New(entry.Name, entry.Email, entry.Role, errors);
@@ -55,12 +56,14 @@ public static class InvitationEndpoints
             return Faults.Refused(errors);
         var (secret, now) = (Secret.Make(SecretBytes), clock.GetUtcNow());
         var invitation = new Invitation(Guid.CreateVersion7(), person.Email, person.Name, person.Role, now, now + _works);
-        await invitations.AddAsync(invitation, Secret.HashOf(secret), user.PersonId());
         var (path, firm) = ($"/join/{secret}", await firms.GetAsync());
-        await outbox.PutAsync(firm.Name, person.Name, person.Email, $"{firm.Name}: your place in Grate",
+        // A firm without an address of its own hands the link over itself.
+        var letter = Outbox.Missing(firm) is not null ? null : Outbox.Write(firm, person.Name, person.Email, $"{firm.Name}: your place in Grate",
             $"{person.Name},\n\n{user.Name()} of {firm.Name} invites you as {person.Role}. Choose your password here, until {firm.Local(invitation.EndsAt):d MMMM yyyy, HH:mm}:\n\n"
-            + $"{context.Request.Scheme}://{context.Request.Host}{path}\n\nThe link works once.\n", now);
-        return TypedResults.Ok(new InvitationAddress(invitation.Id, path, invitation.EndsAt));
+            + $"{outside.Link(context.Request, path)}\n\nThe link works once.\n", now);
+        await invitations.AddAsync(invitation, Secret.HashOf(secret), letter, user.PersonId());
+        await outbox.SendAsync();
+        return TypedResults.Ok(new InvitationAddress(invitation.Id, path, invitation.EndsAt, letter is not null));
     }
 
     private static async Task<IResult> SeeAsync(string secret, InvitationStore invitations, FirmStore firms, TimeProvider clock) =>

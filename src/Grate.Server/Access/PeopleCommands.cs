@@ -59,7 +59,7 @@ public static class PeopleCommands
         if (visitsTo is not null && successor is null)
             return Nobody(visitsTo);
         var errors = new EntryErrors();
-        await staff.RemoveAsync(person, successor?.Id, errors);
+        await staff.RemoveAsync(person, successor?.Id, person.Id, errors);
         return [.. errors.ByField.SelectMany(e => e.Value)];
     }
 

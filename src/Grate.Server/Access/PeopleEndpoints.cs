@@ -89,7 +89,7 @@ public static class PeopleEndpoints
         if (id == user.PersonId())
             return Faults.Refused("person", "Nobody ends their own access: another owner does.");
         var errors = new EntryErrors();
-        await staff.RemoveAsync(person, leaving.VisitsTo, errors);
+        await staff.RemoveAsync(person, leaving.VisitsTo, user.PersonId(), errors);
         return errors.Any ? Faults.Refused(errors) : TypedResults.NoContent();
     }
 

@@ -53,9 +53,9 @@ public sealed class Staff(UserManager<Person> people, PersonStore store, Session
     /// <param name="errors">Takes the refusals.</param>
     public Person New(string name, string email, string role, EntryErrors errors)
     {
-        errors.CheckText("name", name, "Name", 200, needed: true);
-        if (errors.CheckText("email", email, "Address", 254, needed: true) && (email.Length < 3 || !email.Contains('@')))
-            errors.Add("email", "An address has an @ in it.");
+        errors.CheckLine("name", name, "Name", 200, needed: true);
+        if (errors.CheckText("email", email, "Address", 254, needed: true))
+            MailAddresses.Check("email", email.Trim(), "Address", errors);
         if (!Roles.Contains(role))
             errors.Add("role", $"A role is one of {string.Join(", ", Roles)}.");
         return new Person { Name = name.Trim(), Email = email.Trim(), NormalizedEmail = people.NormalizeEmail(email.Trim())!, Role = role };
@@ -81,15 +81,16 @@ public sealed class Staff(UserManager<Person> people, PersonStore store, Session
     /// <summary>Ends a person's access; their name stays under what they signed.</summary>
     /// <param name="person">Who leaves.</param>
     /// <param name="visitsTo">Who takes their open visits; null where there is nobody.</param>
+    /// <param name="by">Who ends it.</param>
     /// <param name="errors">Takes the refusal.</param>
-    public async Task RemoveAsync(Person person, Guid? visitsTo, EntryErrors errors)
+    public async Task RemoveAsync(Person person, Guid? visitsTo, Guid by, EntryErrors errors)
     {
         if (visitsTo is { } successor && (successor == person.Id || !await store.IsTechnicianAsync(successor)))
         {
             errors.Add("visitsTo", "The visits go to another technician of the firm.");
             return;
         }
-        switch (await store.RemoveAsync(person.Id, visitsTo, clock.GetUtcNow()))
+        switch (await store.RemoveAsync(person.Id, visitsTo, by, clock.GetUtcNow()))
         {
             case RemoveState.LastOwner:
                 errors.Add("person", "The firm's last owner stays: make another person owner first.");
@@ -98,7 +99,7 @@ public sealed class Staff(UserManager<Person> people, PersonStore store, Session
                 errors.Add("visitsTo", $"{person.Name} has open visits: say who takes them.");
                 break;
             case RemoveState.Taken:
-                errors.Add("visitsTo", "They have other visits at the same times: say who else takes them.");
+                errors.Add("visitsTo", "Something is recorded in one of the visits, and they have another one at that time: move one of the two first, or say who else takes them.");
                 break;
         }
     }

@@ -50,13 +50,22 @@ internal static class HouseholdHtml
             Section(html, card, language);
         html.Append("</aside>");
         Form(html, secret, language, large);
-        html.Append($"<p class=\"quiet\">{Text(language["rules"])}</p></main></body></html>");
+        html.Append($"<p class=\"quiet\">{Text(language["rules"])}</p>{Reached(firm)}</main></body></html>");
         return html.ToString();
     }
 
     /// <summary>The number to call in danger, before anything else; nothing where the firm entered none.</summary>
     internal static string InDanger(Firm firm, Language language) => firm.Reached.Emergency is { Length: > 0 } number
         ? $"<p class=\"danger\"><a href=\"tel:{Text(number.Replace(" ", "", StringComparison.Ordinal))}\">{Text(language["emergency"].Replace("{0}", number, StringComparison.Ordinal))}</a></p>" : "";
+
+    /// <summary>How the firm is reached; nothing where it entered nothing.</summary>
+    internal static string Reached(Firm firm)
+    {
+        var phone = firm.Reached.Phone is { Length: > 0 } number ? $"<a href=\"tel:{Text(number.Replace(" ", "", StringComparison.Ordinal))}\">{Text(number)}</a>" : "";
+        var mail = firm.Reached.Email is { Length: > 0 } address ? $"<a href=\"mailto:{Text(address)}\">{Text(address)}</a>" : "";
+        var lines = new[] { Text(firm.Name), Text(firm.Reached.Address.ReplaceLineEndings(", ")), phone, mail }.Where(l => l.Length > 0).ToList();
+        return lines.Count < 2 ? "" : $"<address>{string.Join("<br>", lines)}</address>";
+    }
 
     private static string Class(MayLight may) => may switch { MayLight.Yes => "may", MayLight.NoFire => "stop", _ => "unknown" };
 

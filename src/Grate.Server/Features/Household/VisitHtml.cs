@@ -45,6 +45,6 @@ internal static class VisitHtml
                 + $"<form method=\"post\">{hidden}<input type=\"hidden\" name=\"kind\" value=\"cancel\"><h3>{Say("visit.cancel")}</h3>"
                 + $"<label><input type=\"checkbox\" name=\"sure\" value=\"yes\"> {Say("visit.cancel.sure")}</label> <button>{HouseholdHtml.Text(language["log.send"])}</button></form></section>");
         }
-        return html.Append("</main></body></html>").ToString();
+        return html.Append($"{HouseholdHtml.Reached(firm)}</main></body></html>").ToString();
     }
 }

@@ -79,6 +79,7 @@ public static class CalendarEndpoints
     private static CalendarEvent Planned(PlannedLine visit, DateTimeOffset now, bool withName) => new()
     {
         Uid = $"visit-{visit.VisitId}@grate",
+        Sequence = visit.PlanVersion,
         DtStamp = At(now),
         Start = At(visit.PlannedStart),
         End = At(visit.PlannedEnd),

@@ -1,6 +1,7 @@
 using System.Security.Claims;
 using System.Text;
 using Grate.Core;
+using Grate.Core.Places;
 using Grate.Core.Service;
 using Grate.Server.Access;
 using Grate.Server.Features.Household;
@@ -54,7 +55,7 @@ public static class MessageEndpoints
         return TypedResults.Ok(await desk.TextsAsync());
     }
 
-    private static async Task<IResult> SendAsync(Guid id, MessageEntry entry, HttpContext context, ClaimsPrincipal user, MessageStore messages, MessageDesk desk, VisitStore visits, FirmStore firms, TimeProvider clock)
+    private static async Task<IResult> SendAsync(Guid id, MessageEntry entry, HttpContext context, ClaimsPrincipal user, MessageStore messages, MessageDesk desk, VisitStore visits, FirmStore firms, PublicAddress outside, TimeProvider clock)
     {
         // On the road they tell those who wait for them; dates are the desk's.
         if (user.IsInRole("technician") && (entry.Kind != Word.Of(MessageKind.Late) || (await visits.FindAsync(id))?.TechnicianId != user.PersonId()))
@@ -67,13 +68,17 @@ public static class MessageEndpoints
         var (now, firm) = (clock.GetUtcNow(), await firms.GetAsync());
         if ((kind == MessageKind.Late) != (entry.At is not null) || (entry.At is { } later && later <= firm.Time(visit.Start)))
             return Faults.Refused("at", $"Who is late says when they come, after {firm.Time(visit.Start):HH:mm}; nobody else does.");
-        if (visit.Email.Length == 0)
-            return TypedResults.Problem(statusCode: 409, title: $"{visit.Household} has no mail address in the books: call them, or note one.");
+        if (Outbox.Missing(firm) is { } none)
+            return TypedResults.Problem(statusCode: 409, title: none);
+        // What came from a list, or was noted before addresses were looked at, is looked at here.
+        MailAddresses.Check("email", visit.Email, visit.Household, errors, MailAddresses.Most);
+        if (visit.Email.Length == 0 || errors.Any)
+            return TypedResults.Problem(statusCode: 409, title: $"{visit.Household} has no mail address in the books{(errors.Any ? " that could be written to" : "")}: call them, or note one.");
         if (visit.State == "signed" || (visit.State == "cancelled") != (kind == MessageKind.Cancelled) || (kind is MessageKind.Planned or MessageKind.Reminder && visit.Start < now) || (kind == MessageKind.Late && firm.Day(visit.Start) != firm.Day(now)))
             return TypedResults.Problem(statusCode: 409, title: kind == MessageKind.Cancelled ? "This visit is not cancelled." : "This visit is over or cancelled: there is no date to tell.");
         if (entry.At is { } at)
             visit = visit with { Start = firm.At(firm.Day(visit.Start), at), End = firm.At(firm.Day(visit.Start), at) + (visit.End - visit.Start) };
-        await desk.SendAsync(visit, kind, entry.Language, firm, $"{context.Request.Scheme}://{context.Request.Host}", user.PersonId());
+        await desk.SendAsync(visit, kind, entry.Language, firm, path => outside.Link(context.Request, path), user.PersonId());
         return TypedResults.NoContent();
     }
 
@@ -140,9 +145,9 @@ public sealed class MessageDesk(MessageStore messages, Languages languages, Outb
     /// <param name="kind">What is told.</param>
     /// <param name="language">Code of a language; null for the household's.</param>
     /// <param name="firm">Who tells it.</param>
-    /// <param name="address">Where this server is reached, for the link.</param>
+    /// <param name="link">A path of this server as it is reached from outside.</param>
     /// <param name="by">Who sends it.</param>
-    public async Task SendAsync(ToldVisit visit, MessageKind kind, string? language, Firm firm, string address, Guid by)
+    public async Task SendAsync(ToldVisit visit, MessageKind kind, string? language, Firm firm, Func<string, string> link, Guid by)
     {
         var now = clock.GetUtcNow();
         var spoken = languages.Of(language ?? visit.Language, "");
@@ -157,10 +162,12 @@ public sealed class MessageDesk(MessageStore messages, Languages languages, Outb
             ["firm"] = firm.Name,
             ["technician"] = visit.Technician,
             ["address"] = $"{visit.Street}, {visit.Place}",
-            ["link"] = secret is null ? "" : $"{address}/v/{secret}",
+            ["link"] = secret is null ? "" : link($"/v/{secret}"),
+            ["reached"] = string.Join("\n", new[] { firm.Reached.Address, firm.Reached.Phone, firm.Reached.Email }.Where(l => l.Length > 0)),
         });
-        await messages.SentAsync(visit.VisitId, kind, secret is null ? null : Secret.HashOf(secret), visit.End.AddDays(1), by, now);
-        await outbox.PutAsync(firm.Name, visit.Household, visit.Email, filled.Subject, filled.Body, now, (kind == MessageKind.Cancelled ? "CANCEL" : "REQUEST", Calendar(visit, firm, kind, now)));
+        var letter = Outbox.Write(firm, visit.Household, visit.Email, filled.Subject, filled.Body, now, (kind == MessageKind.Cancelled ? "CANCEL" : "REQUEST", Calendar(visit, firm, kind, now)));
+        await messages.SentAsync(visit.VisitId, kind, secret is null ? null : Secret.HashOf(secret), visit.End.AddDays(1), letter, by, now);
+        await outbox.SendAsync();
     }
 
     // One event a visit: what is sent later changes it where it stands in the household's calendar.
@@ -177,7 +184,8 @@ public sealed class MessageDesk(MessageStore messages, Languages languages, Outb
             End = At(visit.End),
             Summary = firm.Name,
             Location = $"{visit.Street}, {visit.Place}",
-            Organizer = new Organizer("mailto:service@firm.example") { CommonName = firm.Name },
+            Organizer = new Organizer($"mailto:{firm.Reached.Email}") { CommonName = firm.Name },
+            Attendees = [.. MailAddresses.Of(visit.Email).Select(a => new Attendee($"mailto:{a}") { CommonName = visit.Household })],
             Status = kind == MessageKind.Cancelled ? EventStatus.Cancelled : EventStatus.Confirmed,
         });
         return new CalendarSerializer().SerializeToString(calendar)!;

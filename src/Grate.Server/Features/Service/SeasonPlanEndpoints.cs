@@ -61,13 +61,15 @@ public static class SeasonPlanEndpoints
 
     private static IResult NoWeek() => Faults.Refused("monday", "A week is told by its Monday, between the years 2000 and 2200.");
 
-    private static async Task<IResult> AcceptAsync(AcceptedWeek accepted, HttpContext context, ClaimsPrincipal user, SeasonPlanDesk desk)
+    private static async Task<IResult> AcceptAsync(AcceptedWeek accepted, HttpContext context, ClaimsPrincipal user, SeasonPlanDesk desk, FirmStore firms, PublicAddress outside)
     {
         if (!IsWeek(accepted.Monday))
             return NoWeek();
         if (accepted.Only is { Count: 0 or > SeasonPlanStore.MostBricks })
             return Faults.Refused("only", $"Between 1 and {SeasonPlanStore.MostBricks} visits are accepted at once.");
-        return TypedResults.Ok(await desk.AcceptAsync(accepted, $"{context.Request.Scheme}://{context.Request.Host}", user.PersonId()));
+        if (accepted.Write && Outbox.Missing(await firms.GetAsync()) is { } none)
+            return Faults.Refused("write", none);
+        return TypedResults.Ok(await desk.AcceptAsync(accepted, path => outside.Link(context.Request, path), user.PersonId()));
     }
 }
 
@@ -170,7 +172,7 @@ public sealed class SeasonPlanDesk(SeasonPlanStore seasons, FirmStore firms, Per
         ? (firm.Local(new DateTimeOffset(light.Rise, TimeSpan.Zero)), firm.Local(new DateTimeOffset(light.Set, TimeSpan.Zero))) : null;
 
     /// <summary>Plans a week's visits, each where it costs the least driving, and writes to their households.</summary>
-    public async Task<IReadOnlyList<PlacedBrick>> AcceptAsync(AcceptedWeek accepted, string address, Guid by)
+    public async Task<IReadOnlyList<PlacedBrick>> AcceptAsync(AcceptedWeek accepted, Func<string, string> link, Guid by)
     {
         var (firm, now) = (await firms.GetAsync(), clock.GetUtcNow());
         var today = firm.Day(now);
@@ -214,7 +216,11 @@ public sealed class SeasonPlanDesk(SeasonPlanStore seasons, FirmStore firms, Per
             {
                 if (told.Email.Length == 0)
                     return new(brick.ApplianceId, brick.Street, visit.Id, $"{said}; no mail address: call them.");
-                await letters.SendAsync(told, MessageKind.Planned, null, firm, address, by);
+                var errors = new EntryErrors();
+                MailAddresses.Check("email", told.Email, told.Household, errors, MailAddresses.Most);
+                if (errors.Any)
+                    return new(brick.ApplianceId, brick.Street, visit.Id, $"{said}; {told.Email} is no mail address: call them.");
+                await letters.SendAsync(told, MessageKind.Planned, null, firm, link, by);
                 said += "; written to";
             }
             return new(brick.ApplianceId, brick.Street, visit.Id, $"{said}.");

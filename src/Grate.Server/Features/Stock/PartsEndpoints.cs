@@ -103,11 +103,15 @@ public static class PartsEndpoints
         var today = firm.Day(now);
         var order = lines.Select(l => new Purchase(Guid.CreateVersion7(), l.Offer.Name, l.Offer.Kind, l.Offer.SizeMm, l.Offer.Amount, l.Packs, 0, l.Offer.Supplier, today, today.AddDays(l.Offer.LeadDays), l.Offer.ShelfMonths)).ToList();
         var mail = lines.Select(l => l.Offer.SupplierMail).FirstOrDefault(m => m.Length > 0);
-        if (await stock.OrderAsync(entry.SaveId, order, user.PersonId(), now) && mail is not null)
-        {
-            await outbox.PutAsync(firm.Name, lines[0].Offer.Supplier, mail, $"{firm.Name}: order of {today:d MMMM yyyy}",
-                $"{firm.Name}, {firm.Place}, orders:\n\n{string.Join("\n", order.Select(p => $"{p.Packs} × {p.Name}"))}\n\nExpected by {order.Max(p => p.ExpectedOn):d MMMM yyyy}. Please tell us if anything comes later.\n\n{user.Name()}\n", now);
-        }
+        MailAddresses.Check("lines", mail, "Where orders to this supplier go", errors, MailAddresses.Most);
+        if (errors.Any)
+            return Faults.Refused(errors);
+        if (mail is not null && Outbox.Missing(firm) is { } none)
+            return Faults.Refused("lines", none);
+        var letter = mail is null ? null : Outbox.Write(firm, lines[0].Offer.Supplier, mail, $"{firm.Name}: order of {today:d MMMM yyyy}",
+            $"{firm.Name}, {(firm.Reached.Address is { Length: > 0 } address ? address.ReplaceLineEndings(", ") : firm.Place)}, orders:\n\n{string.Join("\n", order.Select(p => $"{p.Packs} × {p.Name}"))}\n\nExpected by {order.Max(p => p.ExpectedOn):d MMMM yyyy}. Please tell us if anything comes later.\n\n{user.Name()}\n{firm.Reached.Phone}\n", now);
+        await stock.OrderAsync(entry.SaveId, order, letter, user.PersonId(), now);
+        await outbox.SendAsync();
         return TypedResults.Ok(await desk.AllAsync(Asked.UnitsOf(units)));
     }
 

@@ -99,7 +99,7 @@ public sealed record VisitHead(VisitRow Row, DateOnly Day, DateOnly? SignedOn, I
 /// <param name="Words">The visit's word on each part: one, however many steps looked at it.</param>
 /// <param name="NotChecked">What of flue, door and draft it did not look at, in a sentence; null where it looked at all three.</param>
 /// <param name="Inspection">Whether it inspects, and looked at flue and door: else its date stays where it was.</param>
-/// <param name="EmergencyNumber">What is called where life is in danger; empty where the firm entered none.</param>
+/// <param name="Contact">How the firm is reached.</param>
 /// <param name="Due">What is due for the stove: stops first, then by the day it is wanted.</param>
 /// <param name="Dates">What will be due once it is signed as it stands, or was due from then on: every date that was just computed, with its reason.</param>
 /// <param name="Van">What the van needs.</param>
@@ -108,7 +108,7 @@ public sealed record VisitHead(VisitRow Row, DateOnly Day, DateOnly? SignedOn, I
 /// <param name="MayWrite">Whether the signed-in person may write in it.</param>
 public sealed record VisitAnswer(VisitHead Visit, string Firm, Customer Customer, House House, Stove Stove, StoveSection Section, HouseOutline Outline, FlueVersion Flue, FlueLayout Layout,
     IReadOnlyList<StepAnswer> Steps, IReadOnlyList<FindingRow> Findings, IReadOnlyList<PhotoRow> Photos, EarlierAnswer? Earlier, IReadOnlyList<StopNotice> Stops, IReadOnlyList<StopNotice> ClearedSince, IReadOnlyList<AdditionRow> Additions,
-    DateOnly? ProposedInspection, IReadOnlyList<PartFound> Words, string? NotChecked, bool Inspection, string EmergencyNumber, IReadOnlyList<DueTask> Due, IReadOnlyList<DueTask> Dates, IReadOnlyList<VanItem> Van, Signing? Signing, SealAnswer? Seal, bool MayWrite);
+    DateOnly? ProposedInspection, IReadOnlyList<PartFound> Words, string? NotChecked, bool Inspection, FirmContact Contact, IReadOnlyList<DueTask> Due, IReadOnlyList<DueTask> Dates, IReadOnlyList<VanItem> Van, Signing? Signing, SealAnswer? Seal, bool MayWrite);
 
 /// <summary>The seal of a signed visit: it cannot be changed unnoticed.</summary>
 /// <param name="Number">Which of the stove's signed visits it is, from 1.</param>

@@ -48,7 +48,7 @@ public sealed class VisitDocument(VisitRecords records, VisitStore visits, Stati
             StopNotice.Of(parts, record.Firm, seal?.Shown.Stops ?? standing.Where(s => s.ClearedAt is null)),
             StopNotice.Of(parts, record.Firm, standing.Where(s => s.ClearedAt is not null && seal?.Shown.Stops.Any(then => then.Id == s.Id) == true)),
             signed ? await visits.AdditionsAsync(id) : [],
-            signed ? visit.NextInspection : Due.InspectionAfter(at, visit.Inspects, record.Firm.InspectionMonths), at.Found.Words(), looked.Sentence, visit.Inspects && looked.Inspected, record.Firm.Reached.Emergency,
+            signed ? visit.NextInspection : Due.InspectionAfter(at, visit.Inspects, record.Firm.InspectionMonths), at.Found.Words(), looked.Sentence, visit.Inspects && looked.Inspected, record.Firm.Reached,
             await due.TasksAsync(visit.ApplianceId), signed ? seal?.Shown.Dates ?? [] : rules.After(at, visit.Inspects, record.Firm.InspectionMonths), [.. parts.List.SelectMany(p => p.Van(at))],
             signed ? null : SigningOf(at, stepsNow, stationsNow), seal is null ? null : new SealAnswer(seal.Number, seal.Hash), MayWriteFilter.MayWrite(user, visit));
     }

@@ -73,6 +73,9 @@
       <div>
         <h1 class="text-2xl">Service report</h1>
         <p>{doc.firm}</p>
+        {#each [doc.contact.address, [doc.contact.phone, doc.contact.email].filter(Boolean).join(", ")].filter(Boolean) as line (line)}
+          <p class="text-sm whitespace-pre-line">{line}</p>
+        {/each}
       </div>
       <p class="text-right">
         {day(visit.day)}<br />{visit.row.technician}<br />
@@ -231,7 +234,7 @@
       <ul class="list-disc pl-5 text-sm">
         {#each cautions as caution (caution)}<li>{caution}</li>{/each}
         {#each tables.all?.emergencies ?? [] as e (e.kind)}<li><strong>{e.name}:</strong> {e.tell}</li>{/each}
-        {#if doc.emergencyNumber}<li><strong>Emergency number: {doc.emergencyNumber}</strong></li>{/if}
+        {#if doc.contact.emergency}<li><strong>Emergency number: {doc.contact.emergency}</strong></li>{/if}
       </ul>
       {#if doc.seal}
         <p class="mt-2 text-xs text-neutral-600">
