@@ -216,6 +216,12 @@ public sealed class HistoryStore(NpgsqlDataSource database, Parts parts)
     public async Task<IReadOnlyList<VisitRecord>> VisitsAsync(Guid[] ids, UnitSystem units, DateTimeOffset now, string[] learns)
     {
         await using var connection = await database.OpenConnectionAsync();
+        return await VisitsAsync(connection, ids, units, now, learns);
+    }
+
+    /// <summary>The same, in a transaction.</summary>
+    public static async Task<IReadOnlyList<VisitRecord>> VisitsAsync(NpgsqlConnection connection, Guid[] ids, UnitSystem units, DateTimeOffset now, string[] learns)
+    {
         var documents = await connection.QueryAsync<string>($"""
             with asked as ({AskedVisits} where v.id = any(@ids))
             select case when w.visit_id is null then ({Visit})::text) else w.shown::jsonb->>'record' end

@@ -28,8 +28,12 @@ public sealed class StationStore(NpgsqlDataSource database)
     public async Task<ILookup<Guid, StationRow>> OfAsync(params Guid[] visitIds)
     {
         await using var connection = await database.OpenConnectionAsync();
-        return (await connection.QueryAsync<StationRow>($"{StationColumns} where e.visit_id = any(@visitIds)", new { visitIds })).ToLookup(s => s.VisitId);
+        return await OfAsync(connection, visitIds);
     }
+
+    /// <summary>The same, in a transaction.</summary>
+    public static async Task<ILookup<Guid, StationRow>> OfAsync(NpgsqlConnection connection, Guid[] visitIds) =>
+        (await connection.QueryAsync<StationRow>($"{StationColumns} where e.visit_id = any(@visitIds)", new { visitIds })).ToLookup(s => s.VisitId);
 
     /// <summary>
     /// Saves a station: entry, answer, facts and the stops that follow, in one transaction. The same save sent twice is one.

@@ -78,7 +78,7 @@ public sealed class StopStore(NpgsqlDataSource database)
         (await connection.QueryAsync<bool>("""
             with left_over as (
                 select t.id, p.what, array(select unnest(t.awaits) except select g.place from unnest(@codes, @places) as g(code, place) where g.code = t.code) as awaits
-                from safety_stops t join unnest(@passed, @whats) as p(code, what) on p.code = t.code
+                from safety_stops t join (select r.code, string_agg(r.what, ' ') as what from unnest(@passed, @whats) as r(code, what) group by r.code) p on p.code = t.code
                 where t.visit_id = @VisitId and t.step = @Step and t.station = @Station and t.cleared_at is null)
             update safety_stops t set awaits = l.awaits,
                 cleared_at = case when l.awaits = '{}' then @at end, cleared_by = case when l.awaits = '{}' then @by end,

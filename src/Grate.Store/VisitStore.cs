@@ -6,6 +6,12 @@ using Npgsql;
 
 namespace Grate.Store;
 
+/// <summary>What a visit is signed as.</summary>
+/// <param name="NextInspection">Next inspection; null where nobody knows of one.</param>
+/// <param name="LeftOut">Why something was left out, by its code, JSON.</param>
+/// <param name="Dates">What is due from then on, JSON.</param>
+public sealed record SignedAs(DateOnly? NextInspection, string LeftOut, string Dates);
+
 /// <summary>Visits: one document with versions. Steps and findings are saved one by one.</summary>
 public sealed class VisitStore(NpgsqlDataSource database)
 {
@@ -115,8 +121,11 @@ public sealed class VisitStore(NpgsqlDataSource database)
     public async Task<ILookup<Guid, StepRow>> StepsAsync(params Guid[] visitIds)
     {
         await using var connection = await database.OpenConnectionAsync();
-        return (await connection.QueryAsync<StepRow>($"{StepColumns} where s.visit_id = any(@visitIds)", new { visitIds })).ToLookup(s => s.VisitId);
+        return await StepsAsync(connection, visitIds);
     }
+
+    /// <summary>The same, in a transaction.</summary>
+    public static async Task<ILookup<Guid, StepRow>> StepsAsync(NpgsqlConnection connection, params Guid[] visitIds) => (await connection.QueryAsync<StepRow>($"{StepColumns} where s.visit_id = any(@visitIds)", new { visitIds })).ToLookup(s => s.VisitId);
 
     /// <summary>Findings of visits, by part.</summary>
     public async Task<ILookup<Guid, FindingRow>> FindingsAsync(params Guid[] visitIds)
@@ -243,28 +252,25 @@ public sealed class VisitStore(NpgsqlDataSource database)
         return new SaveOutcome<FindingRow>(SaveState.Saved, null);
     }
 
-    /// <summary>Signs a visit: from then on it only takes additions. It is looked through again while nobody can save.</summary>
+    /// <summary>Signs a visit: from then on it only takes additions. What is sealed is concluded in the lock, on its one connection, while nobody can save.</summary>
     /// <param name="visitId">The visit.</param>
     /// <param name="by">Who signs.</param>
     /// <param name="at">When.</param>
-    /// <param name="nextInspection">Next inspection; null where nobody knows of one.</param>
-    /// <param name="leftOut">Why something was left out, by its code, JSON.</param>
-    /// <param name="dates">What is due from then on, JSON.</param>
-    /// <param name="ready">Whether it may be signed as it stands now.</param>
-    /// <returns>Saved; signed where it was before; stale where it is no longer ready.</returns>
-    public async Task<SaveState> SignAsync(Guid visitId, Guid by, DateTimeOffset at, DateOnly? nextInspection, string leftOut, string dates, Func<Task<bool>> ready)
+    /// <param name="conclude">What it is signed as, as it stands now; null where it may not be signed so.</param>
+    /// <returns>Saved; signed where it was before; stale where it may not be signed as it stands.</returns>
+    public async Task<SaveState> SignAsync(Guid visitId, Guid by, DateTimeOffset at, Func<NpgsqlConnection, Task<SignedAs?>> conclude)
     {
         await using var connection = await database.OpenConnectionAsync();
         await using var transaction = await connection.BeginTransactionAsync();
         await SealStore.LockStovesAsync(connection, [visitId]);
         if (await VisitSave.LockAsync(connection, visitId) == "signed")
             return SaveState.Signed;
-        if (!await ready())
+        if (await conclude(connection) is not { } signed)
             return SaveState.Stale;
         await connection.ExecuteAsync("""
-            update visits set state = 'signed', signed_at = @at, signed_by = @by, next_inspection = @nextInspection, left_out = @leftOut::jsonb where id = @visitId
-            """, new { visitId, by, at, nextInspection, leftOut });
-        await SealStore.SealAsync(connection, [visitId], dates);
+            update visits set state = 'signed', signed_at = @at, signed_by = @by, next_inspection = @NextInspection, left_out = @LeftOut::jsonb where id = @visitId
+            """, new { visitId, by, at, signed.NextInspection, signed.LeftOut });
+        await SealStore.SealAsync(connection, [visitId], signed.Dates);
         await transaction.CommitAsync();
         return SaveState.Saved;
     }

@@ -130,6 +130,7 @@ public partial class AccessTableTests
         "/api/calls" => new { id = Guid.CreateVersion7(), applianceId = of.Stove, words = "", urgent = false },
         "/api/calls/{id}/plan" => new { id = Guid.CreateVersion7(), technicianId = of.Person, day = "2027-12-01", time = "09:00:00", minutes = 60 },
         "/api/calls/{id}/close" => new { why = "" },
+        "/api/calls/{id}/join" => new { visitId = Guid.CreateVersion7() },
         _ => new { },
     };
 

@@ -60,7 +60,19 @@ public sealed class GrateServer : WebApplicationFactory<Program>
     public string ConnectionString => new NpgsqlConnectionStringBuilder(Owner) { Database = _database }.ConnectionString;
 
     /// <summary>As the role that serves.</summary>
-    public string Serving => new NpgsqlConnectionStringBuilder(Needed("ConnectionStrings__Grate")) { Database = _database }.ConnectionString;
+    public string Serving
+    {
+        get
+        {
+            var serving = new NpgsqlConnectionStringBuilder(Needed("ConnectionStrings__Grate")) { Database = _database };
+            if (Pool is { } most)
+                serving.MaxPoolSize = most;
+            return serving.ConnectionString;
+        }
+    }
+
+    /// <summary>Most connections of the server's pool; the usual hundred where nothing is said.</summary>
+    internal int? Pool { get; init; }
 
     internal static string Owner => Needed("ConnectionStrings__GrateOwner");
 

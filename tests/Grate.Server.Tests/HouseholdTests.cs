@@ -153,4 +153,67 @@ public partial class HouseholdTests(GrateServer server) : IClassFixture<GrateSer
         Assert.Null(Brick(await office.SendAsync(HttpMethod.Put, "/api/prices/standard-brick", new { price = (double?)null })));
         Assert.Equal(3, await server.ScalarAsync<long>("select count(*) from price_log where thing = 'standard-brick'"));
     }
+
+    [Fact]
+    public async Task No_page_says_that_a_fire_is_safe_after_a_visit_that_looked_at_nothing()
+    {
+        await using var own = new GrateServer();
+        var technician = await own.SignedInAsync("technician");
+        var visit = await technician.VisitAsync(0);
+        var stove = (await technician.ReadAsync($"/api/visits/{visit}")).Text("stove", "id");
+        async Task<string> PageAsync()
+        {
+            var path = (await technician.SendAsync(HttpMethod.Post, $"/api/stoves/{stove}/household", new { })).Text("path");
+            using var household = own.CreateClient();
+            return await household.GetStringAsync(new Uri(path, UriKind.Relative));
+        }
+        Assert.Contains("You may light it.", await PageAsync(), StringComparison.Ordinal);
+        await technician.SignAsync(visit);
+        var page = await PageAsync();
+        Assert.DoesNotContain("You may light it.", page, StringComparison.Ordinal);
+        Assert.Contains("Not checked at our last visit: the flue, the door, the draft.", page, StringComparison.Ordinal);
+        // In danger the number comes first, before the heading's stove.
+        Assert.True(page.IndexOf("In danger, call first: 112", StringComparison.Ordinal) is > 0 and var at && at < page.IndexOf("<svg", StringComparison.Ordinal));
+    }
+
+    [Theory]
+    [InlineData("", "smoke came in, call back", "smoke")]
+    [InlineData("", "Der CO-Melder hat gepiept", "co")]
+    [InlineData("", "Es brauste im Rohr, und Rauch kam", "chimney-fire")]
+    [InlineData("smoke", "please call", "smoke")]
+    [InlineData("", "Der Rauchfang ist gekehrt, danke", "note")]
+    public async Task What_a_household_writes_stands_on_the_offices_today_at_once(string about, string text, string kind)
+    {
+        var (stove, path, technician) = await MadeAsync(7);
+        using var household = server.CreateClient(new() { AllowAutoRedirect = false });
+        using var answer = await household.PostAsync(new Uri(path, UriKind.Relative), new FormUrlEncodedContent(new Dictionary<string, string> { ["kind"] = "note", ["about"] = about, ["text"] = text, ["lang"] = "en" }));
+        Assert.Equal(HttpStatusCode.SeeOther, answer.StatusCode);
+        if (kind != "note")
+        {
+            // Who writes of danger is told what to do, not thanked.
+            var told = await household.GetStringAsync(answer.Headers.Location!);
+            Assert.Contains(WebUtility.HtmlEncode(string.Join(' ', Core.Visits.Emergency.All.Single(e => Word.Of(e.Kind) == kind).Steps)), told, StringComparison.Ordinal);
+        }
+        var office = await server.SignedInAsync("office");
+        var line = (await office.ReadAsync("/api/today")).GetProperty("inbox").EnumerateArray().Single(l => l.Text("text") == text);
+        Assert.Equal((kind, $"{stove}", ""), (line.Text("kind"), line.Text("applianceId"), line.Text("seenBy")));
+        Assert.Empty((await technician.ReadAsync("/api/today")).GetProperty("inbox").EnumerateArray());
+        // Who has seen it is told; seen twice, the first stands.
+        await office.SendAsync(HttpMethod.Post, $"/api/inbox/{line.Text("id")}/seen", new { }, HttpStatusCode.NoContent);
+        await (await server.SignedInAsync("owner")).SendAsync(HttpMethod.Post, $"/api/inbox/{line.Text("id")}/seen", new { }, HttpStatusCode.NoContent);
+        Assert.Equal("Sela Thornby", (await office.ReadAsync("/api/today")).GetProperty("inbox").EnumerateArray().Single(l => l.Text("text") == text).Text("seenBy"));
+        await server.ScalarAsync<long>("with n as (delete from inbox returning 1) select count(*) from n");
+    }
+
+    // The same words on the call page and in the suspects (from the core), and on the household's page (from its language's file).
+    [Fact]
+    public void Emergencies_have_one_wording()
+    {
+        var english = Shipped().Of("en", "");
+        foreach (var emergency in Core.Visits.Emergency.All)
+        {
+            Assert.Equal(emergency.Name, english[$"head.{Word.Of(emergency.Kind)}"]);
+            Assert.Equal(emergency.Steps, emergency.Steps.Select((_, i) => english[$"card.{Word.Of(emergency.Kind)}.{i + 1}"]));
+        }
+    }
 }

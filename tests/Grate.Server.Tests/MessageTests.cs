@@ -2,6 +2,7 @@ using System.Net;
 using System.Text.RegularExpressions;
 using Grate.Server.Tests.Outside;
 using Ical.Net;
+using Microsoft.Extensions.DependencyInjection;
 using MimeKit;
 
 namespace Grate.Server.Tests;
@@ -155,5 +156,88 @@ public sealed partial class MessageTests : IDisposable
         var mail = await NewestAsync();
         Assert.StartsWith("See you 1", mail.Subject, StringComparison.Ordinal);
         Assert.StartsWith("Dog in, please. http", mail.TextBody, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task What_is_no_address_is_refused_where_it_is_typed_and_reaches_no_letter()
+    {
+        await using var server = new GrateServer(null, ("Outbox:Folder", _outbox.FullName));
+        var (desk, owner) = (await server.SignedInAsync("office"), await server.SignedInAsync("owner"));
+        // Everything that is accepted, a mail library reads; what it cannot read is refused.
+        foreach (var typed in new[] { "a b@c.example", "a@", "@b.example", "a@b", "a@@b.example", "<a@b.example>", "a@b.example\r\nBcc: c@d.example", "a@b..example", ".a@b.example", "a;b@c.example", "(a)@b.example", "ä ö@b.example", "a@[127.0.0.1]" })
+        {
+            var errors = new Core.EntryErrors();
+            Core.Places.MailAddresses.Check("email", typed, "Mail address", errors, 3);
+            Assert.True(errors.Any, typed);
+            await owner.SendAsync(HttpMethod.Post, "/api/invitations", new { name = "Neu", email = typed, role = "office" }, HttpStatusCode.BadRequest);
+        }
+        foreach (var typed in new[] { "a@b.example", "o'neil+stove@sub.valley.example", "größe@ofen-häuser.example", "x_y.z@v-1.example" })
+        {
+            var errors = new Core.EntryErrors();
+            Core.Places.MailAddresses.Check("email", typed, "Mail address", errors);
+            Assert.False(errors.Any, typed);
+            Assert.Equal(typed, new MailboxAddress("Somebody", typed).Address);
+        }
+        const string signs = "ab.@-_+'()<>,;: \"[]\\ö";
+        var chosen = new Random(2);
+        for (var n = 0; n < 2000; n++)
+        {
+            var typed = new string([.. Enumerable.Range(0, 3 + chosen.Next(12)).Select(_ => signs[chosen.Next(signs.Length)])]) + ".example";
+            var errors = new Core.EntryErrors();
+            Core.Places.MailAddresses.Check("email", typed, "Mail address", errors, 3);
+            if (!errors.Any)
+                Assert.All(Core.Places.MailAddresses.Of(typed), a => Assert.Equal(a, new MailboxAddress("Somebody", a).Address));
+        }
+        // What came into the books before addresses were looked at: nothing is told, nothing is stored, and it is said.
+        var (visit, household) = (await server.ScalarAsync<Guid>("select id from visits where state = 'open' order by planned_start desc limit 1"), "c.id = s.customer_id and s.id = a.site_id and a.id = v.appliance_id");
+        await server.ScalarAsync<int>($"with c as (update customers c set email = 'nobody at home' from sites s, appliances a, visits v where {household} and v.id = '{visit}' returning 1) select count(*)::int from c");
+        var refused = await desk.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/messages", new { kind = "planned" }, HttpStatusCode.Conflict);
+        Assert.Contains("no mail address in the books that could be written to", refused.Text("title"), StringComparison.Ordinal);
+        Assert.Equal((0, 0), (await server.ScalarAsync<int>("select count(*)::int from outgoing_messages"), await server.ScalarAsync<int>($"select count(*)::int from visit_links where visit_id = '{visit}'")));
+        // Two addresses of one household are one letter to both, from the firm's own address.
+        await server.ScalarAsync<int>($"with c as (update customers c set email = 'one@valley.example; two@valley.example' from sites s, appliances a, visits v where {household} and v.id = '{visit}' returning 1) select count(*)::int from c");
+        await desk.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/messages", new { kind = "planned" }, HttpStatusCode.NoContent);
+        var mail = await NewestAsync();
+        Assert.Equal(["one@valley.example", "two@valley.example"], mail.To.Mailboxes.Select(m => m.Address));
+        Assert.Equal("service@tarnwick-stoves.example", mail.From.Mailboxes.Single().Address);
+        Assert.Contains("0555 0142", mail.TextBody, StringComparison.Ordinal);
+        // A firm without an address writes to nobody, and says so before anything is kept.
+        await server.ScalarAsync<int>("update firm set contact = '{}' returning 1");
+        Assert.Contains("The firm has no mail address", (await desk.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/messages", new { kind = "reminder" }, HttpStatusCode.Conflict)).Text("title"), StringComparison.Ordinal);
+        Assert.False((await owner.SendAsync(HttpMethod.Post, "/api/invitations", new { name = "Neu", email = "neu@valley.example", role = "office" })).GetProperty("written").GetBoolean());
+    }
+
+    [Fact]
+    public async Task A_letter_that_could_not_be_written_waits_and_goes_out_once()
+    {
+        // Where the folder should be lies a file.
+        var blocked = Path.Combine(_outbox.FullName, "blocked");
+        await File.WriteAllTextAsync(blocked, "");
+        await using var server = new GrateServer(null, ("Outbox:Folder", blocked));
+        var desk = await server.SignedInAsync("office");
+        await server.ScalarAsync<int>("with c as (update customers set email = 'home@valley.example' returning 1) select count(*)::int from c");
+        var visit = await server.ScalarAsync<Guid>("select id from visits where state = 'open' order by planned_start desc limit 1");
+        await desk.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/messages", new { kind = "planned" }, HttpStatusCode.NoContent);
+        Assert.Equal(1, await server.ScalarAsync<int>("select count(*)::int from outgoing_messages where sent_at is null and fault <> ''"));
+        File.Delete(blocked);
+        var outbox = server.Services.GetRequiredService<Outbox>();
+        await Task.WhenAll(outbox.SendAsync(), outbox.SendAsync());
+        Assert.Equal(0, await server.ScalarAsync<int>("select count(*)::int from outgoing_messages where sent_at is null"));
+        Assert.Single(Directory.GetFiles(blocked));
+    }
+
+    [Fact]
+    public async Task Links_lead_to_the_installations_own_address_whatever_host_is_named()
+    {
+        await using var server = new GrateServer(null, ("Outbox:Folder", _outbox.FullName), ("Public:Address", "https://grate.tarnwick.example"));
+        var desk = await server.SignedInAsync("office");
+        await server.ScalarAsync<int>("with c as (update customers set email = 'home@valley.example' returning 1) select count(*)::int from c");
+        var visit = await server.ScalarAsync<Guid>("select id from visits where state = 'open' order by planned_start desc limit 1");
+        await desk.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/messages", new { kind = "planned" }, HttpStatusCode.NoContent);
+        Assert.Contains("https://grate.tarnwick.example/v/", (await NewestAsync()).TextBody, StringComparison.Ordinal);
+        using var foreign = new HttpRequestMessage(HttpMethod.Get, "/api/health") { Headers = { Host = "evil.example" } };
+        Assert.Equal(HttpStatusCode.BadRequest, (await server.CreateClient().SendAsync(foreign)).StatusCode);
+        using var own = new HttpRequestMessage(HttpMethod.Get, "/api/health") { Headers = { Host = "grate.tarnwick.example" } };
+        Assert.Equal(HttpStatusCode.OK, (await server.CreateClient().SendAsync(own)).StatusCode);
     }
 }

@@ -184,7 +184,9 @@ public class RecordsTests(GrateServer server)
         var client = await own.SignedInAsync("technician");
         await own.ScalarAsync<int>("update firm set inspection_months = 6 returning 1");
         var today = DateOnly.Parse((await client.ReadAsync("/api/today")).Text("day"));
-        Assert.Equal(today.AddMonths(6).ToString("yyyy-MM-dd"), (await client.ReadAsync($"/api/visits/{await client.VisitAsync(0)}")).Text("proposedInspection"));
+        var visit = await client.VisitAsync(0);
+        await client.LookAsync(visit);
+        Assert.Equal(today.AddMonths(6).ToString("yyyy-MM-dd"), (await client.ReadAsync($"/api/visits/{visit}")).Text("proposedInspection"));
     }
 
     [Fact]

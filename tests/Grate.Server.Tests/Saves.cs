@@ -9,7 +9,7 @@ internal static class Saves
     public static object Step(int version = 0, string status = "done", string note = "", string reason = "", Guid? id = null) =>
         new { saveId = id ?? Guid.CreateVersion7(), baseVersion = version, status, reason, note };
 
-    public static object Finding(string part, string condition, int version = 0, string note = "", string? stop = null, Guid? id = null, string? step = null, string? lookAgain = null) => new
+    public static object Finding(string part, string condition, int version = 0, string note = "", string? stop = null, Guid? id = null, string? step = null, string? lookAgain = null, string? covers = null) => new
     {
         saveId = id ?? Guid.CreateVersion7(),
         baseVersion = version,
@@ -19,7 +19,15 @@ internal static class Saves
         note,
         lookAgain,
         stopCode = stop,
+        covers,
     };
+
+    /// <summary>Looks at flue and door, so that the visit is an inspection.</summary>
+    public static async Task LookAsync(this HttpClient client, string visit)
+    {
+        foreach (var part in new[] { "flue", "latch" })
+            await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/findings/{Guid.CreateVersion7()}", Finding(part, "sound"));
+    }
 
     public static object HotTest(double? draftPa, string level = "normal", double? coPpm = null) => new
     {

@@ -114,15 +114,25 @@ public class SignedVisitTests
             "set session_replication_role = replica",
             "drop trigger signed_finding on findings",
         };
-        foreach (var sql in writes)
+        // A setting that anybody can make opens none of them.
+        foreach (var sql in writes.SelectMany(w => (string[])[w, $"set grate.forgets = 'yes'; {w}", $"set grate.restores = 'yes'; {w}"]))
             Assert.Contains(await WriteAsync(server.Serving, sql), (string[])["GR001", "42501"]);
+        // Nobody restores into a firm that has something, and nothing without beginning.
+        Assert.False(await server.ScalarAsync<bool>("select begin_restoration()"));
+        Assert.Equal("GR001", await WriteAsync(server.Serving, $"select restore_rows('findings', jsonb_build_array(jsonb_build_object('id', gen_random_uuid(), 'visit_id', '{visit}')))"));
+        Assert.Equal("42501", await WriteAsync(server.Serving, "insert into restorations values (txid_current())"));
         Assert.Equal(before, await FaceAsync(client, visit));
         Assert.Equal("seen later", Assert.Single((await client.ReadAsync($"/api/visits/{visit}")).GetProperty("additions").EnumerateArray()).Text("text"));
     }
 
     [Theory]
     [InlineData("alter table findings disable trigger all; update findings set note = 'x' where visit_id = '{0}'", "is not in the tables as it was shown")]
-    [InlineData("alter table visits disable trigger all; update visits set signed_at = signed_at - interval '1 day' where id = '{0}'", "was signed at another time")]
+    [InlineData("alter table visits disable trigger all; update visits set signed_at = signed_at - interval '1 day' where id = '{0}'", "was planned or signed at another time")]
+    [InlineData("alter table visits disable trigger all; update visits set state = 'open', signed_at = null, signed_by = null, next_inspection = null where id = '{0}'", "has a seal and is signed no more")]
+    [InlineData("alter table visits disable trigger all; update visits set next_inspection = next_inspection + 365 where id = '{0}'", "was signed otherwise: by whom, for what, or until when")]
+    [InlineData("alter table visits disable trigger all; update visits set signed_by = (select id from people where id <> signed_by limit 1) where id = '{0}'", "was signed otherwise: by whom, for what, or until when")]
+    [InlineData("alter table visits disable trigger all; update visits set planned_start = planned_start - interval '1 day' where id = '{0}'", "was planned or signed at another time")]
+    [InlineData("alter table station_facts disable trigger all; update station_facts set value = 99 where visit_id = '{0}' and value is not null", "is not in the tables as it was shown")]
     [InlineData("alter table signed_visits disable trigger all; delete from signed_visits where visit_id = '{0}'", "has no seal")]
     [InlineData("alter table signed_visits disable trigger all; update signed_visits set shown = '{}', hash = sha256(convert_to(encode(previous, 'hex') || '{}', 'UTF8')) where (appliance_id, number) = (select appliance_id, number - 1 from signed_visits where visit_id = '{0}')", "does not follow the visit before in the chain")]
     public async Task What_the_owner_of_the_tables_changes_past_everything_is_found(string sql, string told)
@@ -133,5 +143,26 @@ public class SignedVisitTests
         var words = new StringWriter();
         Assert.Equal(1, await server.Services.VerifyAsync(words));
         Assert.Contains(words.ToString().Split('\n'), line => line.EndsWith($"visit {visit} {told}.", StringComparison.Ordinal));
+    }
+
+    // Eight who sign at once each hold one connection of a pool of ten: nobody waits for one that another keeps.
+    [Fact]
+    public async Task Signing_takes_one_connection_and_seals_what_stands_in_the_lock()
+    {
+        await using var server = new GrateServer { Pool = 10 };
+        var client = await server.SignedInAsync("owner");
+        var visits = await server.ScalarAsync<Guid[]>("select array_agg(id) from (select id from visits where state = 'open' and planned_start < now() + interval '100 years' order by planned_start limit 8) v");
+        await server.ScalarAsync<long>($"with v as (update visits set planned_start = planned_start - interval '400 days', planned_end = planned_end - interval '400 days' where state = 'open' returning 1) select count(*) from v");
+        foreach (var visit in visits)
+        {
+            await client.LookAsync($"{visit}");
+            foreach (var step in (await client.ReadAsync($"/api/visits/{visit}")).GetProperty("steps").EnumerateArray().Where(s => s.Text("code") != "next" && s.GetProperty("saved").ValueKind == JsonValueKind.Null).Select(s => s.Text("code")).ToList())
+                await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/{step}", Saves.Step());
+        }
+        var signatures = await Task.WhenAll(visits.Select(v => client.SignatureAsync($"{v}")));
+        var signed = await Task.WhenAll(visits.Zip(signatures).Select(p => client.SendAsync(HttpMethod.Post, $"/api/visits/{p.First}/sign", p.Second)));
+        Assert.All(signed, s => Assert.Equal("signed", s.Text("visit", "row", "state")));
+        // What is sealed as due is what follows from the date that was sealed.
+        Assert.All(signed, s => Assert.Contains(s.GetProperty("dates").EnumerateArray(), d => d.Text("kind") == "inspection" && d.Text("by") == s.Text("visit", "row", "nextInspection")));
     }
 }

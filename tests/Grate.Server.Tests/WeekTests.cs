@@ -1,5 +1,7 @@
 using System.Net;
 using System.Text.Json;
+using Grate.Store;
+using Npgsql;
 
 namespace Grate.Server.Tests;
 
@@ -179,7 +181,9 @@ public class WeekTests
         Assert.Empty((await ida.ReadAsync("/api/week")).GetProperty("calls").EnumerateArray());
         var plan = new { id = Guid.CreateVersion7(), technicianId = technician, day = "2027-11-04", time = "09:00:00", minutes = 75 };
         await desk.SendAsync(HttpMethod.Post, $"/api/calls/{id}/plan", plan, HttpStatusCode.NoContent);
-        await desk.SendAsync(HttpMethod.Post, $"/api/calls/{id}/plan", plan, HttpStatusCode.NotFound);
+        // Its answer was lost, and it is sent again: the same plan is the same.
+        await desk.SendAsync(HttpMethod.Post, $"/api/calls/{id}/plan", plan, HttpStatusCode.NoContent);
+        await desk.SendAsync(HttpMethod.Post, $"/api/calls/{id}/plan", plan with { id = Guid.CreateVersion7() }, HttpStatusCode.NotFound);
         Assert.DoesNotContain((await desk.ReadAsync("/api/week")).GetProperty("calls").EnumerateArray(), w => w.Text("id") == id.ToString());
         var visit = await ida.ReadAsync($"/api/visits/{plan.id}");
         Assert.Equal("Smoke comes into the room", visit.Text("visit", "row", "complaint"));
@@ -192,5 +196,81 @@ public class WeekTests
         await desk.SendAsync(HttpMethod.Post, "/api/calls", call with { id = other }, HttpStatusCode.NoContent);
         await desk.SendAsync(HttpMethod.Post, $"/api/calls/{other}/close", new { why = "they opened the flap: it pulls" }, HttpStatusCode.NoContent);
         await desk.SendAsync(HttpMethod.Post, $"/api/calls/{other}/close", new { why = "again" }, HttpStatusCode.NotFound);
+    }
+
+    [Fact]
+    public async Task A_call_at_a_stove_with_an_open_visit_names_it_and_brings_it_or_joins_it()
+    {
+        await using var server = new GrateServer();
+        var desk = await server.SignedInAsync("office");
+        var technician = await server.ScalarAsync<Guid>("select id from people where name = 'Jorun Pellow'");
+        var (stove, visit) = await server.ScalarAsync<string>("select appliance_id || ' ' || id from visits where state = 'open' order by planned_start desc limit 1") is var row ? (row.Split(' ')[0], row.Split(' ')[1]) : default;
+        async Task<Guid> CallAsync(string words, string? emergency)
+        {
+            var id = Guid.CreateVersion7();
+            await desk.SendAsync(HttpMethod.Post, "/api/calls", new { id, applianceId = stove, words, urgent = false, emergency, told = new Dictionary<string, bool> { ["co-alarm"] = emergency == "co" } }, HttpStatusCode.NoContent);
+            return id;
+        }
+        var smoke = await CallAsync("Smoke at the door", "smoke");
+        var alarm = await CallAsync("The alarm sounds", "co");
+        // Danger orders the list, and what was pressed is on the card.
+        var waiting = (await desk.ReadAsync("/api/week")).GetProperty("calls").EnumerateArray().Take(2).ToList();
+        Assert.Equal([("The alarm sounds", "co", true), ("Smoke at the door", "smoke", true)], waiting.Select(c => (c.Text("words"), c.Text("emergency"), c.GetProperty("urgent").GetBoolean())));
+        var plan = new { id = Guid.CreateVersion7(), technicianId = technician, day = "2027-12-06", time = "09:00:00", minutes = 60, bring = (string?)null };
+        var refused = await desk.SendAsync(HttpMethod.Post, $"/api/calls/{alarm}/plan", plan, HttpStatusCode.Conflict);
+        Assert.Equal(visit, refused.Text("openVisit"));
+        Assert.Contains("has an open visit already: ", refused.Text("title"), StringComparison.Ordinal);
+        // Brought to the time that was asked for, in one go; sent again it is the same.
+        await desk.SendAsync(HttpMethod.Post, $"/api/calls/{alarm}/plan", plan with { bring = visit }, HttpStatusCode.NoContent);
+        await desk.SendAsync(HttpMethod.Post, $"/api/calls/{alarm}/plan", plan with { bring = visit }, HttpStatusCode.NoContent);
+        var brought = await desk.ReadAsync($"/api/visits/{visit}");
+        Assert.Equal(("2027-12-06", "Jorun Pellow"), (brought.Text("visit", "day"), brought.Text("visit", "row", "technician")));
+        Assert.Contains("The alarm sounds", brought.Text("visit", "row", "complaint"), StringComparison.Ordinal);
+        // Or it joins as it is planned.
+        await desk.SendAsync(HttpMethod.Post, $"/api/calls/{smoke}/join", new { visitId = visit }, HttpStatusCode.NoContent);
+        await desk.SendAsync(HttpMethod.Post, $"/api/calls/{smoke}/join", new { visitId = visit }, HttpStatusCode.NoContent);
+        await desk.SendAsync(HttpMethod.Post, $"/api/calls/{smoke}/join", new { visitId = Guid.CreateVersion7() }, HttpStatusCode.NotFound);
+        Assert.EndsWith("/ Smoke at the door", (await desk.ReadAsync($"/api/visits/{visit}")).Text("visit", "row", "complaint"), StringComparison.Ordinal);
+        Assert.DoesNotContain((await desk.ReadAsync("/api/week")).GetProperty("calls").EnumerateArray(), c => c.Text("id") == $"{smoke}" || c.Text("id") == $"{alarm}");
+    }
+
+    [Fact]
+    public async Task Visits_of_who_leaves_pass_on_with_their_log_and_overlapping_ones_wait()
+    {
+        await using var server = new GrateServer();
+        var (owner, desk) = (await server.SignedInAsync("owner"), await server.SignedInAsync("office"));
+        Guid Person(string name) => server.ScalarAsync<Guid>($"select id from people where name = '{name}'").Result;
+        var (jorun, marit) = (Person("Jorun Pellow"), Person("Marit Oakensen"));
+        // Two of Marit's lie where Jorun's do.
+        await server.ScalarAsync<long>($"with v as (update visits m set planned_start = j.planned_start, planned_end = j.planned_end from (select planned_start, planned_end, row_number() over (order by planned_start) as n from visits where state = 'open' and technician_id = '{jorun}') j, (select id, row_number() over (order by planned_start) as n from visits where state = 'open' and technician_id = '{marit}') k where k.id = m.id and k.n = j.n and j.n <= 2 returning 1) select count(*) from v");
+        var overlapping = await server.ScalarAsync<long>($"select count(distinct a.visit_id) from visit_times a join visit_times b on a.during && b.during and a.visit_id <> b.visit_id join visits v on v.id = a.visit_id and v.technician_id = a.person_id where a.person_id = '{marit}' and b.person_id = '{jorun}'");
+        Assert.True(overlapping > 0);
+        var versions = await server.ScalarAsync<long>($"select sum(plan_version) from visits where technician_id = '{marit}' and state = 'open'");
+        var open = await server.ScalarAsync<long>($"select count(*) from visits where technician_id = '{marit}' and state = 'open'");
+        await owner.SendAsync(HttpMethod.Post, $"/api/people/{marit}/remove", new { visitsTo = jorun }, HttpStatusCode.NoContent);
+        Assert.Equal(open - overlapping, await server.ScalarAsync<long>("select count(distinct visit_id) from visit_log where what = 'Handed over from Marit Oakensen to Jorun Pellow.'"));
+        var cards = (await desk.ReadAsync("/api/week")).GetProperty("calls").EnumerateArray().Count(c => c.Text("takenBy") == "Tobin Ashcombe");
+        Assert.Equal(overlapping, cards);
+        // A card ends with its stove's next visit.
+        var card = await server.ScalarAsync<Guid>("select id from calls where of_visit is not null limit 1");
+        var visit = await server.ScalarAsync<Guid>($"select of_visit from calls where id = '{card}'");
+        var version = await server.ScalarAsync<int>($"select plan_version from visits where id = '{visit}'");
+        await desk.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/plan", new { baseVersion = version, technicianId = jorun, day = "2027-12-07", time = "10:00:00", minutes = 60, despite = true }, HttpStatusCode.NoContent);
+        Assert.DoesNotContain((await desk.ReadAsync("/api/week")).GetProperty("calls").EnumerateArray(), c => c.Text("id") == $"{card}");
+    }
+
+    // One meaning of "begun": what is recorded keeps a visit where it is, whatever asks.
+    [Fact]
+    public async Task A_visit_at_which_something_was_recorded_is_moved_by_no_round()
+    {
+        await using var server = new GrateServer();
+        var ida = await server.SignedInAsync("technician");
+        var visit = await ida.VisitAsync(2);
+        var rounds = new RoundStore(NpgsqlDataSource.Create(server.ConnectionString));
+        async Task<PlanChange?> LooseAsync() => (await rounds.MoveAsync([], [new(Guid.Parse(visit), await server.ScalarAsync<int>($"select plan_version from visits where id = '{visit}'"))], await server.ScalarAsync<Guid>("select id from people limit 1"), DateTimeOffset.UtcNow))?.Why;
+        // No step is done: a mark alone.
+        await ida.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/findings/{Guid.CreateVersion7()}", Saves.Finding("glass", "sound"));
+        Assert.Equal(PlanChange.Recorded, await LooseAsync());
+        Assert.Equal("open", await server.ScalarAsync<string>($"select state from visits where id = '{visit}'"));
     }
 }

@@ -1,3 +1,4 @@
+using System.Text.Json;
 using Dapper;
 using Grate.Core;
 using Grate.Core.Burning;
@@ -39,8 +40,8 @@ public sealed class DemoData(NpgsqlDataSource database)
         var today = DemoValley.OurFirm.Day(now);
         await using var connection = await database.OpenConnectionAsync();
         await using var transaction = await connection.BeginTransactionAsync();
-        await connection.ExecuteAsync("insert into firm (name, place, time_zone, service_hours_week, demo) values (@FirmName, @Place, @TimeZone, @ServiceHoursWeek, true)",
-            new { DemoValley.FirmName, DemoValley.Place, DemoValley.TimeZone, DemoValley.ServiceHoursWeek });
+        await connection.ExecuteAsync("insert into firm (name, place, time_zone, service_hours_week, demo, contact) values (@FirmName, @Place, @TimeZone, @ServiceHoursWeek, true, @contact::jsonb)",
+            new { DemoValley.FirmName, DemoValley.Place, DemoValley.TimeZone, DemoValley.ServiceHoursWeek, contact = JsonSerializer.Serialize(DemoValley.OurFirm.Reached, CoreJson.Default.FirmContact) });
         var people = await PeopleAsync(connection);
         var technicians = people.Take(3).ToArray();
 

@@ -39,7 +39,8 @@ internal static class DemoValley
 
     public static readonly Whereabouts Home = new(47.10, 10.20, 640);
 
-    public static readonly Firm OurFirm = new(FirmName, Place, TimeZone, 12, ServiceHoursWeek, true);
+    public static readonly Firm OurFirm = new(FirmName, Place, TimeZone, 12, ServiceHoursWeek, true,
+        Contact: new("0555 0142", "service@tarnwick-stoves.example", "3 Forge Lane\n5550 Tarnwick", "112"));
 
     public const string Password = "draught-and-ember";
 

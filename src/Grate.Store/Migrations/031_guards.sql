@@ -53,7 +53,7 @@ begin
     insert into restorations values (txid_current()) on conflict do nothing;
     return true;
 end $$;
-create function restore_rows(relation text, some jsonb) returns void language plpgsql security definer set search_path = public as $$
+create function restore_rows(relation text, given jsonb) returns void language plpgsql security definer set search_path = public as $$
 begin
     if not exists (select from restorations where txid = txid_current()) or relation <> all (array[
         'firm', 'people', 'imports', 'customers', 'sites', 'site_obstacles', 'house_passages', 'book_log', 'appliances',
@@ -64,11 +64,11 @@ begin
     end if;
     if relation = 'firm' then
         update firm f set name = r.name, place = r.place, time_zone = r.time_zone, inspection_months = r.inspection_months, service_hours_week = r.service_hours_week, ways = r.ways, contact = r.contact, version = f.version + 1
-            from jsonb_populate_recordset(null::firm, some) r;
+            from jsonb_populate_recordset(null::firm, given) r;
     elsif relation = 'people' then
-        insert into people select r.* from (select jsonb_array_elements(some) as row) a, jsonb_populate_record(null::people, a.row || jsonb_build_object('security_stamp', gen_random_uuid())) r;
+        insert into people select r.* from (select jsonb_array_elements(given) as row) a, jsonb_populate_record(null::people, a.row || jsonb_build_object('security_stamp', gen_random_uuid())) r;
     else
-        execute format('insert into %I select * from jsonb_populate_recordset(null::%I, $1)', relation, relation) using some;
+        execute format('insert into %I select * from jsonb_populate_recordset(null::%I, $1)', relation, relation) using given;
     end if;
 end $$;
 create function end_restoration() returns void language sql security definer set search_path = public as $$ delete from restorations where txid = txid_current() $$;

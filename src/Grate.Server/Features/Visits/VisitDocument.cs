@@ -8,6 +8,7 @@ using Grate.Core.Visits;
 using Grate.Server.Access;
 using Grate.Server.Features.Service;
 using Grate.Store;
+using Npgsql;
 
 namespace Grate.Server.Features.Visits;
 
@@ -53,9 +54,20 @@ public sealed class VisitDocument(VisitRecords records, VisitStore visits, Stati
             signed ? null : SigningOf(at, stepsNow, stationsNow), seal is null ? null : new SealAnswer(seal.Number, seal.Hash), MayWriteFilter.MayWrite(user, visit));
     }
 
-    /// <summary>Whether a visit can be signed as it is stored now.</summary>
-    public async Task<Signing?> SigningAsync(Guid id) => await records.FindAsync(id, UnitSystem.Metric) is { } record
-        ? SigningOf(record.Context, (await visits.StepsAsync(id))[id], (await kept.OfAsync(id))[id]) : null;
+    /// <summary>What a visit is signed as, as it stands in a transaction that holds its lock.</summary>
+    /// <param name="connection">The connection that holds the lock.</param>
+    /// <param name="id">The visit.</param>
+    /// <param name="entry">The signature.</param>
+    /// <param name="errors">Takes why it may not be signed so.</param>
+    public async Task<SignedAs?> SignedAsAsync(NpgsqlConnection connection, Guid id, SignEntry entry, EntryErrors errors)
+    {
+        var record = (await records.FindAsync(connection, id, UnitSystem.Metric))!;
+        var (at, months) = (record.Context, record.Firm.InspectionMonths);
+        var signing = SigningOf(at, (await VisitStore.StepsAsync(connection, id))[id], (await StationStore.OfAsync(connection, [id]))[id]);
+        signing.Refuse(entry.Confirmed, entry.Reasons, errors);
+        return errors.Any ? null : new(Due.InspectionAfter(at, record.Visit.Inspects, months), JsonSerializer.Serialize(signing.Missing.ToDictionary(m => m.Code, m => entry.Reasons![m.Code].Trim())),
+            JsonSerializer.Serialize([.. rules.After(at, record.Visit.Inspects, months)], CoreJson.Default.DueTaskArray));
+    }
 
     private Signing SigningOf(VisitContext at, IEnumerable<StepRow> steps, IEnumerable<StationRow> stations) => Signing.Of(parts, at,
         [.. steps.Select(s => new StepState(s.Step, Word.Find<StepStatus>(s.Status)!.Value))],

@@ -38,11 +38,11 @@ public static class VisitEndpoints
             user.PersonId(), now), row => row);
     }
 
-    private static async Task<IResult> SaveFindingAsync(Guid id, Guid findingId, FindingSave save, ClaimsPrincipal user,
+    private static async Task<IResult> SaveFindingAsync(Guid id, Guid findingId, FindingSave save, HttpContext context, ClaimsPrincipal user,
         VisitStore visits, FirmStore firms, Parts parts, DueKeeper due, TimeProvider clock)
     {
         var errors = new EntryErrors();
-        var visit = (await visits.FindAsync(id))!;
+        var visit = MayWriteFilter.VisitOf(context);
         save.Check(findingId, parts.Mark, code => parts.Stop(code) is not null, (await firms.GetAsync()).Day(visit.PlannedStart), errors);
         if (errors.Any)
             return Faults.Refused(errors);
@@ -68,37 +68,24 @@ public static class VisitEndpoints
         return outcome.State == SaveState.Saved ? TypedResults.NoContent() : Saving.Answer(outcome, f => f);
     }
 
-    private static async Task<IResult> SignAsync(Guid id, SignEntry entry, [FromQuery] string? units, ClaimsPrincipal user, VisitDocument documents, VisitStore visits, DueKeeper due, TimeProvider clock)
+    private static async Task<IResult> SignAsync(Guid id, SignEntry entry, [FromQuery] string? units, HttpContext context, ClaimsPrincipal user, VisitDocument documents, VisitStore visits, DueKeeper due, TimeProvider clock)
     {
-        var before = (await documents.ReadAsync(id, Asked.UnitsOf(units), user))!;
         var errors = new EntryErrors();
-        before.Signing?.Refuse(entry.Confirmed, entry.Reasons, errors);
-        if (errors.Any)
-            return Faults.Refused(errors);
-        var leftOut = (before.Signing?.Missing ?? []).ToDictionary(m => m.Code, m => entry.Reasons![m.Code].Trim());
-        // Looked through again while nobody can save: what was saved in between counts.
-        var state = await visits.SignAsync(id, user.PersonId(), clock.GetUtcNow(), before.ProposedInspection, JsonSerializer.Serialize(leftOut),
-            JsonSerializer.Serialize([.. before.Dates], CoreJson.Default.DueTaskArray), async () =>
-        {
-            var now = new EntryErrors();
-            (await documents.SigningAsync(id))!.Refuse(entry.Confirmed, entry.Reasons, now);
-            return !now.Any;
-        });
-        if (state == SaveState.Signed)
-            return Saving.Signed();
-        if (state == SaveState.Stale)
-            return TypedResults.Problem(statusCode: 409, title: "Something was saved in between: look at the visit again, then sign.");
-        await due.StoveAsync(before.Stove.Id);
+        var state = await visits.SignAsync(id, user.PersonId(), clock.GetUtcNow(), connection => documents.SignedAsAsync(connection, id, entry, errors));
+        if (state != SaveState.Saved)
+            return state == SaveState.Signed ? Saving.Signed() : Faults.Refused(errors);
+        await due.StoveAsync(MayWriteFilter.VisitOf(context).ApplianceId);
         return TypedResults.Ok(await documents.ReadAsync(id, Asked.UnitsOf(units), user));
     }
 
-    private static async Task<IResult> AddAsync(Guid id, AdditionEntry entry, ClaimsPrincipal user, VisitStore visits, TimeProvider clock)
+    private static async Task<IResult> AddAsync(Guid id, AdditionEntry entry, HttpContext context, ClaimsPrincipal user, VisitStore visits, TimeProvider clock)
     {
         var errors = new EntryErrors();
+        errors.CheckId("id", entry.Id, "An addition");
         errors.CheckText("text", entry.Text, "An addition", 5000, needed: true);
         if (errors.Any)
             return Faults.Refused(errors);
-        if ((await visits.FindAsync(id))!.State != "signed")
+        if (MayWriteFilter.VisitOf(context).State != "signed")
             return Faults.Refused("text", "This visit is not signed yet: write into the step itself.");
         return await visits.AddAsync(entry.Id, id, user.PersonId(), clock.GetUtcNow(), entry.Text.Trim()) == SaveState.Saved
             ? TypedResults.NoContent() : Saving.Reused();
@@ -114,8 +101,12 @@ public sealed class MayWriteFilter(VisitStore visits) : IEndpointFilter
         var id = Guid.Parse((string)context.HttpContext.GetRouteValue("id")!);
         if (await visits.FindAsync(id) is not { } visit)
             return Faults.Missing("visit");
+        context.HttpContext.Items[typeof(VisitRow)] = visit;
         return MayWrite(context.HttpContext.User, visit) ? await next(context) : Refused(visit);
     }
+
+    /// <summary>The visit that the filter looked at: it is not read again.</summary>
+    public static VisitRow VisitOf(HttpContext context) => (VisitRow)context.Items[typeof(VisitRow)]!;
 
     /// <summary>403: it is someone else's.</summary>
     public static IResult Refused(VisitRow visit) =>

@@ -2,6 +2,7 @@ using Grate.Core;
 using Grate.Core.Visits;
 using Grate.Instruments;
 using Grate.Store;
+using Npgsql;
 
 namespace Grate.Server.Features.Visits;
 
@@ -11,6 +12,10 @@ public sealed class VisitRecords(HistoryStore histories, Parts parts, IWeather w
     /// <summary>A visit, or null.</summary>
     public async Task<VisitRecord?> FindAsync(Guid id, UnitSystem units) =>
         await histories.VisitsAsync([id], units, clock.GetUtcNow(), parts.Learns) is [var found] ? WithWeather(found) : null;
+
+    /// <summary>The same, in a transaction.</summary>
+    public async Task<VisitRecord?> FindAsync(NpgsqlConnection connection, Guid id, UnitSystem units) =>
+        await HistoryStore.VisitsAsync(connection, [id], units, clock.GetUtcNow(), parts.Learns) is [var found] ? WithWeather(found) : null;
 
     /// <summary>Visits by their start, without what the firm learned.</summary>
     public async Task<IReadOnlyList<VisitRecord>> ManyAsync(Guid[] ids, UnitSystem units) =>
