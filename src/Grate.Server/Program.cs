@@ -59,7 +59,7 @@ builder.Services.AddExceptionHandler<Faults>();
 builder.AddInstruments();
 builder.AddAccess(keysInDatabase: !describing);
 builder.Services.AddSingleton<Grate.Core.Door.ICutSolver, Grate.Solvers.CutSolver>().AddSingleton<Grate.Core.Firebox.IBrickSolver, Grate.Solvers.BrickSolver>().AddSingleton<Grate.Core.Service.IRoundSolver, Grate.Solvers.RoundSolver>().AddSingleton<Grate.Core.Service.ISeasonSolver, Grate.Solvers.SeasonSolver>();
-builder.Services.AddSingleton(Parts.All).AddSingleton<Grate.Core.Service.Due>().AddSingleton<VisitRecords>().AddSingleton<OpenVisits>().AddSingleton<DueKeeper>().AddTransient<NightlyRun>().AddSingleton<SealsDue>().AddSingleton<PartsDesk>().AddSingleton<PlanDesk>().AddSingleton<CallDesk>().AddSingleton<ImportDesk>().AddSingleton<RoundDesk>().AddSingleton<RoundSearches>().AddSingleton<MessageDesk>().AddSingleton<SeasonPlanDesk>().AddSingleton<FittedDesk>();
+builder.Services.AddSingleton(Parts.All).AddSingleton<Grate.Core.Service.Due>().AddSingleton<VisitRecords>().AddSingleton<OpenVisits>().AddSingleton<DueKeeper>().AddTransient<NightlyRun>().AddSingleton<SealsDue>().AddSingleton<PartsDesk>().AddSingleton<PlanDesk>().AddSingleton<FreeTimes>().AddSingleton<CallDesk>().AddSingleton<ImportDesk>().AddSingleton<RoundDesk>().AddSingleton<RoundSearches>().AddSingleton<MessageDesk>().AddSingleton<SeasonPlanDesk>().AddSingleton<FittedDesk>();
 builder.Services.AddSingleton(new Languages(Path.Combine(AppContext.BaseDirectory, "Languages")));
 builder.Services.AddScoped<VisitDocument>();
 builder.Services.AddHostedService<DemoClock>();

@@ -8,8 +8,10 @@ namespace Grate.Solvers;
 /// is a chain of pieces as thick as itself; a brick is ripped into lanes as thick as courses, and a lane is cut across into pieces.
 /// OR-Tools' CP-SAT finds how the courses share lanes and the lanes share bricks; the splits that promise most are tried first, until
 /// one is as good as the bound or the time is up. Every piece comes by straight through cuts: first along the brick, then across.
+/// A panel that fits into one brick is one piece of it.
 /// </summary>
-public sealed class BrickSolver : IBrickSolver
+/// <param name="work">CP-SAT's own measure of work for a try, which no other load on the machine changes; null where the clock decides.</param>
+public sealed class BrickSolver(double? work = null) : IBrickSolver
 {
     private const double SecondsPerTry = 1.5;
 
@@ -41,10 +43,10 @@ public sealed class BrickSolver : IBrickSolver
             foreach (var choice in choices)
             {
                 // What takes as many by itself, ends not counted, is not better; those after it take more.
-                var left = (until - DateTime.UtcNow).TotalSeconds;
+                var left = work is null ? (until - DateTime.UtcNow).TotalSeconds : SecondsPerTry;
                 if (left <= 0 || bricks <= problem.Bound || Math.Ceiling(choice.Bricks - 1e-6) >= bricks)
                     break;
-                if (Lay(problem, choice.Courses, divided, bricks, Math.Clamp(left, 0.1, SecondsPerTry)) is not { } found)
+                if (Lay(problem, choice.Courses, divided, bricks, work is { } units ? $"max_deterministic_time:{units},interleave_search:true" : FormattableString.Invariant($"max_time_in_seconds:{Math.Clamp(left, 0.1, SecondsPerTry):F2}")) is not { } found)
                     continue;
                 best = found;
                 bricks = found.Max(p => p.Brick) + 1;
@@ -58,6 +60,12 @@ public sealed class BrickSolver : IBrickSolver
     {
         var (width, height) = problem.Panels[panel];
         var splits = new List<Split>();
+        // One brick that serves is not put together from two.
+        foreach (var (along, across, turned) in new[] { (width, height, false), (height, width, true) })
+        {
+            if (along <= problem.Length && across <= problem.Width)
+                return [new([new Course(panel, 0, 0, along, across, turned)], About(problem, [new Course(panel, 0, 0, along, across, turned)]))];
+        }
         foreach (var upright in new[] { false, true })
         {
             // Courses lie along the one side and are stacked along the other.
@@ -156,7 +164,7 @@ public sealed class BrickSolver : IBrickSolver
             .Select(courses => new Split(courses, About(problem, courses))).DistinctBy(s => string.Join(' ', s.Courses.Select(c => (c.Thickness, c.Length)).Order())).OrderBy(s => s.Bricks).ThenBy(s => s.Courses.Count).Take(Math.Max(8, MostTogether / panels.Count))]);
 
     // Lays these courses with fewer than so many bricks; null where that is not possible, or was not found in time.
-    private static IReadOnlyList<PlannedPiece>? Lay(BrickProblem problem, IReadOnlyList<Course> courses, bool divided, int fewerThan, double seconds)
+    private static IReadOnlyList<PlannedPiece>? Lay(BrickProblem problem, IReadOnlyList<Course> courses, bool divided, int fewerThan, string limit)
     {
         int[] thicknesses = [.. courses.Select(c => c.Thickness).Append(problem.Width).Distinct().OrderDescending()];
         var rips = Rips(problem, thicknesses);
@@ -210,7 +218,7 @@ public sealed class BrickSolver : IBrickSolver
         model.Add(bricks <= atMost);
         model.Add(bricks >= problem.Bound);
         model.Minimize(bricks);
-        using var solver = new CpSolver { StringParameters = FormattableString.Invariant($"max_time_in_seconds:{seconds:F2},num_workers:4,random_seed:1") };
+        using var solver = new CpSolver { StringParameters = $"{limit},num_workers:4,random_seed:1" };
         if (solver.Solve(model) is not (CpSolverStatus.Optimal or CpSolverStatus.Feasible))
             return null;
 

@@ -14,6 +14,9 @@ internal sealed class CutPatterns
 {
     private const int MostInAPiece = 8, MostPatterns = 20_000;
 
+    // What the needs are worth in every length of every kind is one table: 24 million numbers are 200 MB. Beyond that this is not the way.
+    private const long MostNumbers = 24_000_000;
+
     // Of the dearest piece: far above what a linear program rounds, far below what a price could differ by.
     private const double Slack = 1e-7;
 
@@ -45,11 +48,13 @@ internal sealed class CutPatterns
             return null;
         var end = DateTime.UtcNow + time;
         var patterns = new CutPatterns(problem);
+        if (patterns._kinds.Sum(k => (k.Mm + 1L) * (problem.NeedsMm.Count + 1)) > MostNumbers)
+            return null;
         if (!patterns.Price(end))
             return null;
         foreach (var cost in patterns.Costs())
         {
-            if (patterns.Within(cost) is not { } within || patterns.Best(within, cost, end) is not { } best)
+            if (patterns.Within(cost, end) is not { } within || patterns.Best(within, cost, end) is not { } best)
                 return null;
             if (best.Length > 0)
                 return new CutPlan(CutKind.Taken(best.Select(p => (patterns._kinds[p.Kind], p.Needs))), true);
@@ -81,7 +86,9 @@ internal sealed class CutPatterns
             (_worth, _saves, _bound, better) = ([.. met.Select(m => m.DualValue())], [.. most.Select(m => m.DualValue())], program.Objective().Value(), false);
             for (var kind = 0; kind < _kinds.Length; kind++)
             {
-                _worths[kind] = Worths(_kinds[kind].Mm);
+                if (Worths(_kinds[kind].Mm, end) is not { } worths)
+                    return false;
+                _worths[kind] = worths;
                 if (Reduced(kind) - _worths[kind][0, _kinds[kind].Mm] < -Slack)
                 {
                     Add(_kinds[kind].Price / _dearest, Filling(_worths[kind]), most[kind]);
@@ -95,12 +102,17 @@ internal sealed class CutPatterns
     // What a piece costs beside what it is worth, before anything is cut from it.
     private double Reduced(int kind) => _kinds[kind].Price / _dearest - _saves[kind];
 
-    private double[,] Worths(int mm)
+    // Null where the time was up.
+    private double[,]? Worths(int mm, DateTime end)
     {
         var most = new double[_needs.Count + 1, mm + 1];
         for (var need = _needs.Count - 1; need >= 0; need--)
+        {
+            if (DateTime.UtcNow > end)
+                return null;
             for (var length = 0; length <= mm; length++)
                 most[need, length] = length < _needs[need] ? most[need + 1, length] : Math.Max(most[need + 1, length], most[need + 1, length - _needs[need]] + _worth[need]);
+        }
         return most;
     }
 
@@ -132,15 +144,16 @@ internal sealed class CutPatterns
         }
     }
 
-    // Every pattern that a plan at a cost may hold; null where they are too many.
-    private List<Pattern>? Within(long cost)
+    // Every pattern that a plan at a cost may hold; null where they are too many, or the time is up.
+    private List<Pattern>? Within(long cost, DateTime end)
     {
         var gap = cost / _dearest - _bound + Slack;
         var found = new List<Pattern>();
         var cut = new Stack<int>();
+        var steps = 0;
         bool Search(int kind, int need, int left, double reduced, double[,] most)
         {
-            if (found.Count > MostPatterns)
+            if (found.Count > MostPatterns || (++steps % 4096 == 0 && DateTime.UtcNow > end))
                 return false;
             if (reduced - most[need, left] > gap)
                 return true;
@@ -187,7 +200,10 @@ internal sealed class CutPatterns
             foreach (var need in patterns[i].Needs)
                 met[need].SetCoefficient(cut[i], 1);
         }
-        program.SetTimeLimit(Math.Max(1, (long)(end - DateTime.UtcNow).TotalMilliseconds));
+        var left = (long)(end - DateTime.UtcNow).TotalMilliseconds;
+        if (left <= 0)
+            return null;
+        program.SetTimeLimit(left);
         return program.Solve() switch
         {
             Solver.ResultStatus.OPTIMAL => [.. patterns.Where((_, i) => cut[i].SolutionValue() > 0.5)],

@@ -104,13 +104,14 @@ public sealed class SeasonSolver : ISeasonSolver
                 : able[key] = [.. Enumerable.Range(0, problem.Hands.Count).Where(h => problem.Hands[h].Can(v.Needs))])];
             _hand = new int[weeks.Length];
             var order = Enumerable.Range(0, weeks.Length).OrderBy(i => _able[i].Length).ThenByDescending(i => problem.PriceLeft(problem.Visits[i])).ToList();
-            foreach (var i in order.Where(i => weeks[i] is (_, true)))
-                Put(i, weeks[i]!.Value.Week, Freest(i, weeks[i]!.Value.Week)!.Value.Hand);
-            foreach (var i in order.Where(i => weeks[i] is (_, false)))
+            foreach (var i in order.Where(i => weeks[i] is (_, true)).Concat(order.Where(i => weeks[i] is (_, false))))
             {
                 var (week, _) = weeks[i]!.Value;
-                if (Freest(i, week) is (_, > 0) || !Move(i))
-                    Put(i, week, Freest(i, week)!.Value.Hand);
+                // The flow counts a week's hours together; a visit is made by somebody who has the time for all of it, or has no week.
+                if (Freest(i, week) is var (hand, free) && free >= problem.Visits[i].Minutes)
+                    Put(i, week, hand);
+                else
+                    Move(i);
             }
         }
 

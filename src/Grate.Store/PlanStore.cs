@@ -52,7 +52,9 @@ public sealed record AwayThen(string Name, DateOnly LastDay, string Why);
 /// <param name="Needs">Skills that the stove asks for.</param>
 /// <param name="Away">Who of those who would go is away then.</param>
 /// <param name="Goers">Who would go.</param>
-public sealed record PlanSituation(VisitWish Wish, IEnumerable<Skill> Needs, IReadOnlyList<AwayThen> Away, IReadOnlyList<Goer> Goers)
+/// <param name="Latitude">Of its house, °.</param>
+/// <param name="Longitude">°.</param>
+public sealed record PlanSituation(VisitWish Wish, IEnumerable<Skill> Needs, IReadOnlyList<AwayThen> Away, IReadOnlyList<Goer> Goers, double Latitude, double Longitude)
 {
     /// <summary>What is unusual about a time: away, a skill that nobody who goes has, the household's wish.</summary>
     public IEnumerable<string> Against(DateTime start, int minutes)
@@ -117,7 +119,7 @@ public sealed class PlanStore(NpgsqlDataSource database)
 
     private sealed record Plan(Guid TechnicianId, Guid[] Helpers, DateTimeOffset PlannedStart, DateTimeOffset PlannedEnd, string State, int PlanVersion);
 
-    private sealed record LookedAt(string Wish, string Kind, bool Combustor, bool Liner, bool Screen, string Away, string Goers);
+    private sealed record LookedAt(string Wish, string Kind, bool Combustor, bool Liner, bool Screen, string Away, string Goers, double Latitude, double Longitude);
 
     /// <summary>What a plan at a stove on a day is held against, or null where there is no such stove.</summary>
     /// <param name="stoveId">The stove.</param>
@@ -130,12 +132,12 @@ public sealed class PlanStore(NpgsqlDataSource database)
             select c.wish::text as wish, a.kind, a.combustor, {HistoryStore.Liner}, f.screen,
                 (select coalesce(json_agg(json_build_object('name', p.name, 'lastDay', e.last_day, 'why', e.why) order by p.name), '[]') from absences e join people p on p.id = e.person_id
                     where e.person_id = any(@people) and @day between e.first_day and e.last_day)::text as away,
-                (select coalesce(json_agg(json_build_object('name', p.name, 'skills', p.skills) order by p.name), '[]') from people p where p.id = any(@people))::text as goers
+                (select coalesce(json_agg(json_build_object('name', p.name, 'skills', p.skills) order by p.name), '[]') from people p where p.id = any(@people))::text as goers, s.latitude, s.longitude
             from appliances a join sites s on s.id = a.site_id join customers c on c.id = s.customer_id
             join lateral (select v.id, v.screen from flue_versions v where v.appliance_id = a.id order by v.number desc limit 1) f on true
             where a.id = @stoveId
             """, new { stoveId, people, day, liners = Skills.Liners.ToArray() }) is { } row
-            ? new PlanSituation(Read<VisitWish>(row.Wish), Skills.Of(row.Kind, row.Combustor, row.Liner, row.Screen), Read<List<AwayThen>>(row.Away), Read<List<Goer>>(row.Goers)) : null;
+            ? new PlanSituation(Read<VisitWish>(row.Wish), Skills.Of(row.Kind, row.Combustor, row.Liner, row.Screen), Read<List<AwayThen>>(row.Away), Read<List<Goer>>(row.Goers), row.Latitude, row.Longitude) : null;
     }
 
     private static T Read<T>(string json) => JsonSerializer.Deserialize<T>(json, HistoryStore.Json)!;

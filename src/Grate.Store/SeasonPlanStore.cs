@@ -136,9 +136,9 @@ public sealed class SeasonPlanStore(NpgsqlDataSource database)
     {
         await using var connection = await database.OpenConnectionAsync();
         return [.. (await connection.QueryAsync<(Guid Person, DateTimeOffset Start, DateTimeOffset End, double Latitude, double Longitude)>("""
-            select t.person_id, lower(t.during), upper(t.during), s.latitude, s.longitude
-            from visit_times t join visits v on v.id = t.visit_id join appliances a on a.id = v.appliance_id join sites s on s.id = a.site_id
-            where lower(t.during) >= @from and lower(t.during) < @before
+            select p.id, v.planned_start, v.planned_end, s.latitude, s.longitude
+            from visits v cross join lateral unnest(v.technician_id || v.helpers) as p(id) join appliances a on a.id = v.appliance_id join sites s on s.id = a.site_id
+            where v.state <> 'cancelled' and v.planned_start >= @from and v.planned_start < @before
             """, new { from = firm.Span(monday).From, before = firm.Span(monday.AddDays(7)).From })).Select(t => new TakenTime(t.Person, firm.Local(t.Start), firm.Local(t.End), t.Latitude, t.Longitude))];
     }
 }

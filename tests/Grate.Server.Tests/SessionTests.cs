@@ -68,8 +68,10 @@ public class SessionTests
         var other = people.Values.First(p => p.Text("role") == "technician" && p.Text("id") != ida).Text("id");
         Task<System.Text.Json.JsonElement> LeaveAsync(string id, object leaving, HttpStatusCode expected) => owner.SendAsync(HttpMethod.Post, $"/api/people/{id}/remove", leaving, expected);
         Assert.Contains("say who takes them", (await LeaveAsync(ida, new { }, HttpStatusCode.BadRequest)).ToString(), StringComparison.Ordinal);
-        // All of the demo's technicians go out at the same hours.
-        Assert.Contains("other visits at the same times", (await LeaveAsync(ida, new { visitsTo = other }, HttpStatusCode.BadRequest)).ToString(), StringComparison.Ordinal);
+        // All of the demo's technicians go out at the same hours: a visit at which something is recorded cannot wait for another time.
+        var begun = await server.ScalarAsync<Guid>($"select v.visit_id from visit_times v join visit_times o on o.during && v.during and o.person_id = '{other}' where v.person_id = '{ida}' limit 1");
+        await owner.SendAsync(HttpMethod.Put, $"/api/visits/{begun}/findings/{Guid.CreateVersion7()}", Saves.Finding("glass", "sound"));
+        Assert.Contains("Something is recorded in one of the visits", (await LeaveAsync(ida, new { visitsTo = other }, HttpStatusCode.BadRequest)).ToString(), StringComparison.Ordinal);
         Assert.Contains("another owner", (await LeaveAsync(self, new { }, HttpStatusCode.BadRequest)).ToString(), StringComparison.Ordinal);
         Assert.Equal(HttpStatusCode.OK, await WithAsync(server, cookie));
         await server.ScalarAsync<int>($"update visits set planned_start = planned_start + interval '9 hours', planned_end = planned_end + interval '9 hours' where technician_id = '{ida}' and state = 'open' returning 1");

@@ -172,10 +172,10 @@ public sealed class StockTests(GrateServer server) : IClassFixture<GrateServer>
         Assert.Equal(all.GetProperty("coming").GetArrayLength(), (await ReceiveAsync(first)).GetProperty("coming").GetArrayLength());
         Assert.Equal(2 * baffles.Count, (await ida.ReadAsync("/api/stock")).GetProperty("pieces").EnumerateArray().Select(p => p.GetProperty("piece")).Where(p => p.Text("kind") == "baffle").Sum(p => p.Number("amount")));
         // A stove that is taken out wants nothing any more.
-        var gone = baffles[0].GetProperty("want").Text("applianceId");
+        var gone = baffles[0].GetProperty("want").Text("stoveId");
         await own.ScalarAsync<long>($"with v as (delete from visits where appliance_id = '{gone}' and state = 'open' and not exists (select from visit_steps s where s.visit_id = visits.id) returning 1), c as (update visits set state = 'cancelled' where appliance_id = '{gone}' and state = 'open' returning 1) select count(*) from c");
         await office.SendAsync(HttpMethod.Post, $"/api/households/{await own.ScalarAsync<Guid>($"select s.customer_id from appliances a join sites s on s.id = a.site_id where a.id = '{gone}'")}/stoves/{gone}/out", new { why = "scrapped" });
-        Assert.DoesNotContain(Wants(await office.ReadAsync("/api/parts")), w => w.GetProperty("want").Text("applianceId") == gone);
+        Assert.DoesNotContain(Wants(await office.ReadAsync("/api/parts")), w => w.GetProperty("want").Text("stoveId") == gone);
 
         // What cannot be ordered is told, and rope comes in piece by piece.
         Assert.Contains("Packs must lie between 1 and 1000", (await office.SendAsync(HttpMethod.Post, "/api/parts/orders", new { saveId = Guid.CreateVersion7(), lines = new[] { new { offerId = Guid.CreateVersion7(), packs = 0 } } }, HttpStatusCode.BadRequest)).ToString(), StringComparison.Ordinal);

@@ -281,14 +281,20 @@ public sealed record AirDuctAnswer(double AirKgH, double AirM3H, DuctAnswer? Duc
     private static void Check(DuctEntry duct, EntryErrors errors)
     {
         errors.Need("duct.lengthM", duct.LengthM, _length);
-        errors.Check("duct.bends90", duct.Bends90, _bends);
-        errors.Check("duct.bends45", duct.Bends45, _bends);
         errors.Check("duct.extraZeta", duct.ExtraZeta, _zeta);
         errors.Check("duct.riseM", duct.RiseM, _rise);
-        errors.Check("duct.collarMm", duct.CollarMm, _collar);
-        errors.CheckWord<DuctKind>("duct.kind", duct.Kind, "Duct");
-        errors.CheckWord<DuctScreen>("duct.screen", duct.Screen, "Screen");
-        if (duct.DiameterMm is { } there && !Air.Duct.SizesMm.Contains(there))
-            errors.Add("duct.diameterMm", $"Size of the duct must be one of {string.Join(", ", Air.Duct.SizesMm)} mm; {there:0.#} was entered.");
+        errors.Check("duct.bends90", duct.Bends90, _bends);
+        CheckMake("duct.", duct.Kind, duct.Bends45, duct.Screen, duct.CollarMm, duct.DiameterMm, errors);
+    }
+
+    /// <summary>Refuses what no duct is made of, whether or not it is laid yet.</summary>
+    internal static void CheckMake(string path, string? kind, int? bends45, string? screen, double? collarMm, double? diameterMm, EntryErrors errors)
+    {
+        errors.Check($"{path}bends45", bends45, _bends);
+        errors.Check($"{path}collarMm", collarMm, _collar);
+        errors.CheckWord<DuctKind>($"{path}kind", kind, "Duct");
+        errors.CheckWord<DuctScreen>($"{path}screen", screen, "Screen");
+        if (diameterMm is { } there && !Air.Duct.SizesMm.Contains(there))
+            errors.Add($"{path}diameterMm", $"Size of the duct must be one of {string.Join(", ", Air.Duct.SizesMm)} mm; {there:0.#} was entered.");
     }
 }

@@ -108,7 +108,8 @@ public sealed record OvenAnswer(double GasDensityKgM3, double VelocityMS, double
 public sealed record DamperAnswer(PlateAnswer? Plate, OvenAnswer? Oven, IReadOnlyList<Assumed> Assumed)
 {
     private static readonly Limit _collar = Limit.Assumed(0.15, "m", "a usual collar");
-    private static readonly EntryRange _elbows = new("Elbows", Quantity.Count, 0, 20);
+    /// <summary>Elbows behind an oven.</summary>
+    internal static readonly EntryRange Elbows = new("Elbows", Quantity.Count, 0, 20);
 
     /// <summary>Answers a question.</summary>
     /// <returns>The answer, or null with sentences in <paramref name="errors"/>.</returns>
@@ -125,7 +126,7 @@ public sealed record DamperAnswer(PlateAnswer? Plate, OvenAnswer? Oven, IReadOnl
             errors.Need("oven.outdoorC", oven.OutdoorC, EntryRange.Outdoors);
             errors.Check("oven.altitudeM", oven.AltitudeM, FlueRanges.Altitude);
             errors.Check("oven.stationPressurePa", oven.StationPressurePa, FlueRanges.StationPressure);
-            errors.Check("oven.elbows90", oven.Elbows90, _elbows);
+            errors.Check("oven.elbows90", oven.Elbows90, Elbows);
         }
         if (errors.Any)
             return null;

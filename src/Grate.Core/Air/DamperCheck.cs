@@ -92,6 +92,7 @@ public sealed record DamperCheckAnswer(bool Plate, double? HighFireDraftPa, Damp
         var signs = errors.Words<ConnectorSign>("signs", check.Signs, "What is seen along the connector");
         errors.Check("levelRiseMmPerM", check.LevelRiseMmPerM, _rise);
         errors.Check("regulatorPa", check.RegulatorPa, Regulator.Range);
+        errors.Check("elbows90", check.Elbows90, DamperAnswer.Elbows);
         var flue = FlueReading.Stored(at.Flue);
         var bends = FlueBends.Of(flue);
         var plate = check.Plate ?? flue.Segments.Any(s => s.HasPlate);

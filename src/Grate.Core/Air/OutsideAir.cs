@@ -154,6 +154,7 @@ public sealed record OutsideAirAnswer(AirDuctAnswer Reckoned, IReadOnlyList<Duct
         var runs = Read(look.Runs, errors);
         var signs = errors.Words<IntakeSign>("signs", look.Signs, "What is seen on duct and intake");
         errors.Check("insulationMm", look.InsulationMm, _insulation);
+        AirDuctAnswer.CheckMake("", look.Kind, look.Bends45, look.Screen, look.CollarMm, look.DiameterMm, errors);
         if (errors.Any)
             return null;
         var wood = FuelFacts.Known(at);

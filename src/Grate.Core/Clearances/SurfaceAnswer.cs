@@ -72,14 +72,15 @@ public sealed record SurfaceAnswer(double Factor, IReadOnlyList<SpotAnswer> Spot
     /// <summary>What an infrared gauge shows.</summary>
     internal static readonly EntryRange ReadRange = new("Reading of the spot", Quantity.Temperature, -50, 600);
 
-    private static readonly EntryRange _emissivity = new("Emissivity", Quantity.Ratio, 0.05, 1);
+    /// <summary>Emissivity of a surface.</summary>
+    internal static readonly EntryRange EmissivityRange = new("Emissivity", Quantity.Ratio, 0.05, 1);
 
     /// <summary>Answers a question. A mantel of 59.4 °C in a room of 23.9 °C, gas 200 now and 330 °C at high fire, rises 61.7 K then.</summary>
     /// <returns>The answer, or null with sentences in <paramref name="errors"/>.</returns>
     public static SurfaceAnswer? To(SurfaceEntry entry, EntryErrors errors)
     {
         errors.Need("roomC", entry.RoomC, EntryRange.Room);
-        errors.Check("gaugeEmissivity", entry.GaugeEmissivity, _emissivity);
+        errors.Check("gaugeEmissivity", entry.GaugeEmissivity, EmissivityRange);
         if (errors.Check("gasNowC", entry.GasNowC, FlueRanges.CollarGas) && entry.GasNowC <= entry.RoomC)
             errors.Add("gasNowC", "Flue gas now is no warmer than the room: measure while the stove burns, or leave it out.");
         errors.Check("gasHighC", entry.GasHighC, FlueRanges.CollarGas);
@@ -90,7 +91,7 @@ public sealed record SurfaceAnswer(double Factor, IReadOnlyList<SpotAnswer> Spot
         {
             errors.CheckText($"spots[{i}].label", spot.Label, "What the spot is", 80, needed: true);
             errors.Need($"spots[{i}].readC", spot.ReadC, ReadRange);
-            errors.Check($"spots[{i}].emissivity", spot.Emissivity, _emissivity);
+            errors.Check($"spots[{i}].emissivity", spot.Emissivity, EmissivityRange);
             errors.CheckWord<SpotKind>($"spots[{i}].kind", spot.Kind, "Kind of the spot");
         }
         if (errors.Any)

@@ -60,8 +60,14 @@ public sealed record SurfaceCheckAnswer(SurfaceAnswer? Reckoned, IReadOnlyList<S
     public static SurfaceCheckAnswer? To(SurfaceCheck check, VisitContext at, EntryErrors errors)
     {
         var spots = errors.Each("spots", check.Spots, Most, "spots");
+        errors.Check("roomC", check.RoomC, EntryRange.Room);
+        errors.Check("gaugeEmissivity", check.GaugeEmissivity, SurfaceAnswer.EmissivityRange);
+        errors.Check("gasNowC", check.GasNowC, FlueRanges.CollarGas);
         foreach (var (spot, i) in spots)
         {
+            errors.Check($"spots[{i}].readC", spot.ReadC, SurfaceAnswer.ReadRange);
+            errors.Check($"spots[{i}].emissivity", spot.Emissivity, SurfaceAnswer.EmissivityRange);
+            errors.CheckWord<SpotKind>($"spots[{i}].kind", spot.Kind, "What the spot lies on");
             errors.CheckText($"spots[{i}].label", spot.Label, "What the spot is", 80, needed: true);
             errors.Check($"spots[{i}].laterC", spot.LaterC, SurfaceAnswer.ReadRange);
             errors.CheckWord<StoveSide>($"spots[{i}].side", spot.Side, "Side of the stove");

@@ -144,8 +144,9 @@ public sealed record LiningCompareAnswer(CutSetWay? CutSet, StandardBricksWay? S
         CutSetWay? cut = null;
         if (set is not null)
         {
-            var (minutes, material) = (SetMin.Value * set.Pieces!.Value, assumed.Or(set.Sets, "cutSet.sets", Limit.Assumed(1, "", "one set")) * set.PricePerSet!.Value);
-            cut = new(set.Pieces.Value, material, minutes, 0, Labour(minutes), material + Labour(minutes));
+            var sets = (int)assumed.Or(set.Sets, "cutSet.sets", Limit.Assumed(1, "", "one set"));
+            var (minutes, material) = (SetMin.Value * set.Pieces!.Value * sets, sets * set.PricePerSet!.Value);
+            cut = new(set.Pieces.Value * sets, material, minutes, 0, Labour(minutes), material + Labour(minutes));
         }
         StandardBricksWay? standard = null;
         if (laid is var (number, pieces, cuts))

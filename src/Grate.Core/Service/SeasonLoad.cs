@@ -61,39 +61,3 @@ public static class SeasonLoad
 
     private static string Day(DateOnly day) => $"{day:d MMM yyyy}";
 }
-
-/// <summary>A free time in a technician's days.</summary>
-public static class FreeSlot
-{
-    /// <summary>How far ahead a free time is looked for, days.</summary>
-    public const int LookAheadDays = 60;
-
-    private const int RoundTo = 15;
-
-    /// <summary>The first free time of the firm's working days; null if none is free within two months.</summary>
-    /// <param name="from">Not before this.</param>
-    /// <param name="minutes">How long.</param>
-    /// <param name="busy">Visits, local times.</param>
-    /// <param name="ways">When the firm works.</param>
-    public static DateTime? First(DateTime from, int minutes, IReadOnlyList<(DateTime Start, DateTime End)> busy, FirmWays ways)
-    {
-        for (var ahead = 0; ahead < LookAheadDays; ahead++)
-        {
-            var day = DateOnly.FromDateTime(from).AddDays(ahead);
-            if (!ways.WorksOn(day))
-                continue;
-            var at = day.ToDateTime(ways.From);
-            if (at < from)
-                at = from.AddMinutes((RoundTo - from.Minute % RoundTo) % RoundTo);
-            foreach (var (start, end) in busy.Where(b => b.End > at && DateOnly.FromDateTime(b.Start) == day).OrderBy(b => b.Start))
-            {
-                if (at.AddMinutes(minutes) <= start)
-                    break;
-                at = end > at ? end : at;
-            }
-            if (at.AddMinutes(minutes) <= day.ToDateTime(ways.To))
-                return at;
-        }
-        return null;
-    }
-}

@@ -34,20 +34,25 @@ public sealed class WeekSlots(FirmWays ways, IReadOnlyList<DateOnly> days, Func<
     /// <summary>Keeps a time.</summary>
     public void Take(TakenTime taken) => _taken.Add(taken);
 
-    /// <summary>Who would go and when, and takes that time; null where the week has none.</summary>
+    /// <summary>Who would go and when for the least driving, and takes that time; null where the week has none.</summary>
     public TakenTime? Find(WantingVisit visit)
     {
-        var best = (from day in days
-                    where ways.WorksOn(day)
-                    from van in vans(day)
-                    where !van.Away && (van.Skills.Count == 0 || visit.Needs.All(n => van.Skills.Contains(Word.Of(n))))
-                    from place in Places(visit, day, van.TechnicianId)
-                    orderby place.Costs, place.Time.Start
-                    select place.Time).FirstOrDefault();
+        var best = Free(visit).OrderBy(p => p.Costs).ThenBy(p => p.Time.Start).Select(p => p.Time).FirstOrDefault();
         if (best is not null)
             _taken.Add(best);
         return best;
     }
+
+    /// <summary>The first time that is free for it, whoever goes, for the least driving among those of one moment; null where the week has none.</summary>
+    public TakenTime? First(WantingVisit visit) => Free(visit).OrderBy(p => p.Time.Start).ThenBy(p => p.Costs).Select(p => p.Time).FirstOrDefault();
+
+    private IEnumerable<(double Costs, TakenTime Time)> Free(WantingVisit visit) =>
+        from day in days
+        where ways.WorksOn(day)
+        from van in vans(day)
+        where !van.Away && (van.Skills.Count == 0 || visit.Needs.All(n => van.Skills.Contains(Word.Of(n))))
+        from place in Places(visit, day, van.TechnicianId)
+        select place;
 
     // Before, between and after what they have that day, as early as each gap allows.
     private IEnumerable<(double Costs, TakenTime Time)> Places(WantingVisit visit, DateOnly day, Guid technicianId)

@@ -17,7 +17,7 @@ namespace Grate.Server.Features.Service;
 public sealed record WantedTime(Guid StoveId, Guid TechnicianId, IReadOnlyList<Guid> Helpers, DateOnly Day, TimeOnly Time, int Minutes);
 
 /// <summary>What every plan of a visit is held against, wherever it is made.</summary>
-public sealed class PlanDesk(FirmStore firms, PersonStore people, PlanStore plans, PartsDesk parts, TimeProvider clock)
+public sealed class PlanDesk(FirmStore firms, PersonStore people, PlanStore plans, PartsDesk parts, FreeTimes times, TimeProvider clock)
 {
     private const int MostHelpers = 5;
 
@@ -47,7 +47,8 @@ public sealed class PlanDesk(FirmStore firms, PersonStore people, PlanStore plan
             return null;
         var start = wanted.Day.ToDateTime(wanted.Time);
         var situation = await plans.SituationAsync(wanted.StoveId, [wanted.TechnicianId, .. wanted.Helpers], wanted.Day);
-        string[] asks = [.. new[] { firm.Works.Against(start, wanted.Minutes), sameDay ? null : await parts.MissingAsync(wanted.StoveId, wanted.Day) }.OfType<string>(), .. situation?.Against(start, wanted.Minutes) ?? []];
+        string[] asks = [.. new[] { firm.Works.Against(start, wanted.Minutes), sameDay ? null : await parts.MissingAsync(wanted.StoveId, wanted.Day) }.OfType<string>(), .. situation?.Against(start, wanted.Minutes) ?? [],
+            .. situation is null ? [] : new[] { await times.DriveAgainstAsync(wanted, situation.Latitude, situation.Longitude) }.OfType<string>()];
         return asks.Length > 0
             ? TypedResults.Problem(statusCode: 409, title: $"{string.Join(" ", asks)} Plan it all the same?", extensions: new Dictionary<string, object?> { ["ask"] = true }) : null;
     }

@@ -61,7 +61,8 @@ public sealed record DueQuery
 /// <summary>A free time.</summary>
 /// <param name="Day">Day at the firm's place.</param>
 /// <param name="Time">Time of day.</param>
-public sealed record SlotAnswer(DateOnly Day, TimeOnly Time);
+/// <param name="TechnicianId">Who has it free.</param>
+public sealed record SlotAnswer(DateOnly Day, TimeOnly Time, Guid TechnicianId);
 
 /// <summary>A visit to plan.</summary>
 /// <param name="Id">UUIDv7 made by the client.</param>
@@ -103,10 +104,10 @@ public static class SeasonEndpoints
         var end = monday.AddDays(7 * WeeksShown);
         var technicians = await people.TechniciansAsync();
         var due = (await seasons.DueWeeksAsync(today, end, filter)).ToDictionary(w => w.Monday);
-        var planned = (await seasons.PlannedWeeksAsync(monday, end, firm.TimeZone, filter.TechnicianId)).ToDictionary(w => w.Monday);
+        // Of the week that runs only what is left of it counts, as in the season's plan.
+        var planned = (await seasons.PlannedWeeksAsync(today.AddDays(1), end, firm.TimeZone, filter.TechnicianId)).ToDictionary(w => w.Monday);
         var away = (await absences.BetweenAsync(monday, end)).ToLookup(a => a.PersonId);
-        // What is planned counts whole in the week that runs, and so do its hours.
-        int Capacity(DateOnly week) => technicians.Where(t => filter.TechnicianId is null || t.Id == filter.TechnicianId).Sum(t => firm.MinutesOf(week, d => !away[t.Id].Any(a => a.On(d))));
+        int Capacity(DateOnly week) => technicians.Where(t => filter.TechnicianId is null || t.Id == filter.TechnicianId).Sum(t => firm.MinutesOf(week, d => d > today && !away[t.Id].Any(a => a.On(d))));
         var weeks = Enumerable.Range(0, WeeksShown).Select(i => monday.AddDays(7 * i)).Select(m => new SeasonWeek(m,
             planned.GetValueOrDefault(m)?.Minutes ?? 0, due.GetValueOrDefault(m)?.Visits ?? 0, due.GetValueOrDefault(m)?.Minutes ?? 0, Capacity(m))).ToList();
         return TypedResults.Ok(new SeasonAnswer(today, weeks, await seasons.OverdueAsync(today, filter), SeasonLoad.Say(weeks), technicians, await seasons.PlacesAsync()));
@@ -153,25 +154,15 @@ public static class SeasonEndpoints
         }, Csv.Type, $"due-{Day(today)}.csv");
     }
 
-    private static async Task<IResult> SlotAsync([FromQuery] Guid technicianId, [FromQuery] DateOnly from, [FromQuery] int minutes,
-        VisitStore visits, PersonStore people, AbsenceStore absences, FirmStore firms, TimeProvider clock)
+    private static async Task<IResult> SlotAsync([FromQuery] Guid? technicianId, [FromQuery] DateOnly from, [FromQuery] int minutes, [FromQuery] Guid? stoveId, PersonStore people, FreeTimes times, FirmStore firms, TimeProvider clock)
     {
         var errors = new EntryErrors();
-        var firm = await firms.GetAsync();
-        var now = firm.Local(clock.GetUtcNow());
-        Planning.CheckTime(from, minutes, DateOnly.FromDateTime(now), errors);
-        if (!await people.IsTechnicianAsync(technicianId))
+        Planning.CheckTime(from, minutes, (await firms.GetAsync()).Day(clock.GetUtcNow()), errors);
+        if (technicianId is { } asked && !await people.IsTechnicianAsync(asked))
             errors.Add("technicianId", "There is no such technician.");
         if (errors.Any)
             return Faults.Refused(errors);
-        var start = from.ToDateTime(TimeOnly.MinValue) is var morning && morning > now ? morning : now;
-        var busy = (await visits.BusyAsync(technicianId, clock.GetUtcNow())).Select(b => (firm.Local(b.Start), firm.Local(b.End))).ToList();
-        // Whoever is away is busy all day.
-        busy.AddRange((await absences.BetweenAsync(from, from.AddDays(FreeSlot.LookAheadDays))).Where(a => a.PersonId == technicianId)
-            .SelectMany(a => Enumerable.Range(0, a.LastDay.DayNumber - a.FirstDay.DayNumber + 1).Select(a.FirstDay.AddDays)).Select(d => (d.ToDateTime(TimeOnly.MinValue), d.ToDateTime(TimeOnly.MaxValue))));
-        return FreeSlot.First(start, minutes, busy, firm.Works) is { } free
-            ? TypedResults.Ok(new SlotAnswer(DateOnly.FromDateTime(free), TimeOnly.FromDateTime(free)))
-            : Faults.Missing("free time within two months");
+        return await times.FirstAsync(stoveId, technicianId, from, minutes) is { } free ? TypedResults.Ok(free) : Faults.Missing("free time within two months");
     }
 
     private static async Task<IResult> PlanAsync(PlanEntry entry, ClaimsPrincipal user, DueKeeper due, VisitStore visits,

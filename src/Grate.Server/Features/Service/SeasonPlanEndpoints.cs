@@ -151,7 +151,7 @@ public sealed class SeasonPlanDesk(SeasonPlanStore seasons, FirmStore firms, Per
         var (end, weeks) = (monday.AddDays(7 * WeeksPlanned), Enumerable.Range(0, WeeksPlanned).Select(w => monday.AddDays(7 * w)).ToList());
         var due = await seasons.DueAsync(end);
         var away = (await absences.BetweenAsync(monday, end)).ToLookup(a => a.PersonId);
-        var planned = await seasons.PlannedAsync(firm, monday, end);
+        var planned = await seasons.PlannedAsync(firm, today.AddDays(1), end);
         // Of the week that runs only what is left of it.
         int Minutes(Guid person, DateOnly week) => Math.Max(0, firm.MinutesOf(week, d => d > today && !away[person].Any(a => a.On(d))) - planned.GetValueOrDefault((person, week)));
         var hands = (await people.SkillsAsync()).Select(p => new SeasonHand(p.Skills, [.. weeks.Select(w => Minutes(p.Id, w))])).ToList();
@@ -168,7 +168,8 @@ public sealed class SeasonPlanDesk(SeasonPlanStore seasons, FirmStore firms, Per
         return Math.Clamp(((set < to ? set : to) - (rise > from ? rise : from)) / (to - from), 0, 1);
     }
 
-    private static (DateTime Rise, DateTime Set)? Light(Firm firm, DateOnly day) => firm.Works.Home is { } home && Daylight.Of(day, home.Latitude, home.Longitude) is { } light
+    /// <summary>Sunrise and sunset of a day at the firm's place; null where nobody knows from where, or there is none.</summary>
+    internal static (DateTime Rise, DateTime Set)? Light(Firm firm, DateOnly day) => firm.Works.Home is { } home && Daylight.Of(day, home.Latitude, home.Longitude) is { } light
         ? (firm.Local(new DateTimeOffset(light.Rise, TimeSpan.Zero)), firm.Local(new DateTimeOffset(light.Set, TimeSpan.Zero))) : null;
 
     /// <summary>Plans a week's visits, each where it costs the least driving, and writes to their households.</summary>

@@ -28,7 +28,7 @@
 
   // The first free time from the day on that is asked for.
   async function propose() {
-    ({ plan, refused } = await nextFree(plan));
+    ({ plan, refused } = await nextFree(plan, line.applianceId));
   }
   $effect(() => {
     if (plan.technicianId && plan.time === "") void propose();

@@ -164,6 +164,11 @@
                 onpointercancel={letGo}
               >
                 <strong class="block truncate text-sm">{v.stop.street}</strong>
+                {#if i > 0 && v.driveMin != null && v.driveMin > minuteOf(v.from) - minuteOf(own[i - 1]!.to)}
+                  <span class="text-error block truncate font-bold"
+                    >drive {v.driveMin.toFixed(0)} min, {minuteOf(v.from) - minuteOf(own[i - 1]!.to)} there</span
+                  >
+                {/if}
                 {#if v.stop.asked}<span class="block truncate font-bold">asks for another date</span>
                 {:else}<span class="block truncate">{v.stop.purpose}</span>{/if}
                 <span class="block truncate"

@@ -36,11 +36,12 @@
       time: "08:00",
       minutes: call.minutes,
     };
-    await free();
+    await free(call, true);
   }
 
-  // The first free time of whoever goes, from that day on.
-  const free = async () => ({ plan, refused } = await nextFree(plan));
+  // The first free time from that day on: of anybody to begin with, then of whoever was chosen.
+  const free = async (call: Schema["WaitingCall"], anybody = false) =>
+    ({ plan, refused } = await nextFree(plan, call.applianceId, anybody));
 
   async function place(call: Schema["WaitingCall"], despite: boolean, bring: string | null = null) {
     const body = { id: visitId, ...sent(plan, despite), bring };
@@ -108,7 +109,7 @@
                 <button type="button" class="btn btn-sm min-h-11" onclick={() => join(call)}>Join it as it is</button>
               </div>
             {/if}
-            <button type="button" class="btn btn-sm min-h-11" onclick={free}>Next free time</button>
+            <button type="button" class="btn btn-sm min-h-11" onclick={() => free(call)}>Next free time</button>
             <form
               class="flex flex-wrap items-end gap-3"
               onsubmit={(e) => {

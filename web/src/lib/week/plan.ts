@@ -42,12 +42,18 @@ export async function move(visit: Schema["WeekVisit"], plan: Plan, despite: bool
   return against(await reply(api.PUT("/api/visits/{id}/plan", { params: { path }, body })));
 }
 
-/** The plan at the first free time of whoever goes, from its day on; and what stands against that. */
-export async function nextFree(plan: Plan): Promise<{ plan: Plan; refused: Against | null }> {
-  const query = { technicianId: plan.technicianId, from: plan.day, minutes: plan.minutes };
+/** The plan at the first free time for a stove, from its day on, of whoever goes or of anybody; and what stands against that. */
+export async function nextFree(
+  plan: Plan,
+  stoveId: string,
+  anybody = false,
+): Promise<{ plan: Plan; refused: Against | null }> {
+  const who = anybody ? {} : { technicianId: plan.technicianId };
+  const query = { ...who, from: plan.day, minutes: plan.minutes, stoveId };
   const answer = await reply(api.GET("/api/season/slot", { params: { query } }));
   if (answer.kind !== "ok") return { plan, refused: against(answer) };
-  return { plan: { ...plan, day: answer.data.day, time: answer.data.time.slice(0, 5) }, refused: null };
+  const { day, time, technicianId } = answer.data;
+  return { plan: { ...plan, day, time: time.slice(0, 5), technicianId }, refused: null };
 }
 
 /** Minutes since midnight of 14:10 or 14:10:00. */
