@@ -14,9 +14,27 @@ need_packages() {
     [ ${#missing[@]} -eq 0 ] && return
     local sudo=()
     [ "$(id -u)" -eq 0 ] || sudo=(sudo)
-    say "Installing ${missing[*]} ..."
-    "${sudo[@]}" apt-get update -qq >/dev/null
-    "${sudo[@]}" env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "${missing[@]}" >/dev/null
+    tell_while "Reading Debian's lists" "${sudo[@]}" apt-get update -qq >/dev/null
+    tell_while "Installing ${missing[*]}" "${sudo[@]}" env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "${missing[@]}" >/dev/null
+}
+
+# Does something that takes a while, and says every ten seconds that it still does.
+tell_while() {
+    local what=$1 status=0 ticker
+    shift
+    say "$what ..."
+    (
+        local seconds=0
+        while sleep 10; do
+            seconds=$((seconds + 10))
+            say "  $what: $seconds s so far"
+        done
+    ) 9>&- 8>&- &
+    ticker=$!
+    "$@" || status=$?
+    kill "$ticker" 2>/dev/null || true
+    wait "$ticker" 2>/dev/null || true
+    return "$status"
 }
 
 need_tools() {
@@ -142,9 +160,8 @@ newer_than() {
 
 install_web() {
     if newer_than "$root/web/node_modules/.installed" "$root/web/package-lock.json"; then
-        say "Installing web packages ..."
         # Not npm ci: it insists on optional packages of other platforms, which not every registry has.
-        (cd "$root/web" && npm install --no-save --no-audit --no-fund --loglevel=error >&2)
+        tell_while "Installing web packages" npm --prefix "$root/web" install --no-save --no-audit --no-fund --loglevel=error >&2 || return 1
         touch "$root/web/node_modules/.installed"
     fi
 }
@@ -156,13 +173,17 @@ build_grate() {
     # One build at a time in this folder.
     exec 8>"$root/.data/build.lock"
     flock 8
-    install_web
+    # The web's packages come while the server is built: the two wait for the network and for the compiler in turn.
+    install_web &
+    local packages=$!
     if newer_than "$stamp" "$root/src" "$root/web" "$root"/Directory.*; then
-        say "Building Grate ..."
         touch "$stamp.new"
-        dotnet publish "$root/src/Grate.Server" -c Release -o "$out" -v quiet --nologo >&2
-        (cd "$root/web" && npm run --silent build >&2)
+        tell_while "Building the server" dotnet publish "$root/src/Grate.Server" -c Release -o "$out" -v quiet --nologo >&2
+        wait "$packages" || die "The web's packages could not be installed; the lines above say why."
+        tell_while "Building the pages" npm --prefix "$root/web" run --silent build >&2
         mv "$stamp.new" "$stamp"
+    else
+        wait "$packages" || die "The web's packages could not be installed; the lines above say why."
     fi
     exec 8>&-
     app=$out/Grate.Server.dll

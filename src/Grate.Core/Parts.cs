@@ -47,6 +47,10 @@ public sealed class Parts(IReadOnlyList<IPart> list)
     /// <summary>Every reason for a stop, the general one last.</summary>
     public IReadOnlyList<StopReason> Stops { get; } = [.. list.SelectMany(p => p.Stops), OtherStop];
 
+    /// <summary>What a visit needs from the van: each thing once, with everything that it is for.</summary>
+    public IReadOnlyList<VanItem> Van(VisitContext at) =>
+        [.. List.SelectMany(p => p.Van(at)).GroupBy(i => i.What).Select(g => new VanItem(g.Key, string.Join("; ", g.Select(i => i.Why).Distinct())))];
+
     /// <summary>Names of facts whose median over the firm's visits is of use.</summary>
     public string[] Learns => [.. Stations.SelectMany(s => s.Learns)];
 

@@ -49,6 +49,7 @@ public sealed partial class Faults(IProblemDetailsService problems, TimeProvider
             NpgsqlException { SqlState: Store.Database.CancelledVisitState } => Problem(409, "This visit was cancelled and takes nothing more; the office can plan it again."),
             // A value that no column takes: sent again it would be refused again.
             PostgresException { SqlState: ['2', '2' or '3', ..] } value => Unfit(ColumnOf(value), $"{ColumnOf(value)} cannot be kept as it was sent."),
+            NpgsqlException { SqlState: Store.Database.DiskFullState } => Problem(507, "The disk of the database is full: nothing was saved. Tell whoever runs Grate; what you typed stays in this browser."),
             _ when Store.Database.Away(exception) => Problem(503, "The database does not answer; nothing was saved. It is tried again by itself."),
             _ => Problem(500, "Something went wrong in Grate; nothing was saved."),
         };

@@ -15,6 +15,9 @@ public static class Database
     /// <summary>SQLSTATE raised where something is written into a cancelled visit.</summary>
     public const string CancelledVisitState = "GR002";
 
+    /// <summary>SQLSTATE of a disk that is full: PostgreSQL's disk_full.</summary>
+    public const string DiskFullState = "53100";
+
     private const long Turn = 8420;
 
     /// <summary>Brings the schema up to date; migrations only go forward.</summary>
@@ -55,6 +58,7 @@ public static class Database
     public static bool Away(Exception fault) => fault switch
     {
         // Connections, resources, interventions, the system, locks: classes 08, 53, 57, 58, 40 and 55; 28 and 3D while a database is being set up.
+        PostgresException { SqlState: DiskFullState } => false,
         PostgresException { SqlState: var state } => state[..2] is "08" or "28" or "3D" or "40" or "53" or "55" or "57" or "58",
         NpgsqlException or TimeoutException => true,
         _ => false,

@@ -47,15 +47,14 @@ public sealed class SealStore(NpgsqlDataSource database)
         'photos', (select coalesce(jsonb_agg(to_jsonb(r) order by r.id), '[]') from ({PhotoStore.PhotoColumns} where f.visit_id = asked.id) r)
         """;
 
-    /// <summary>The seal of a signed visit, or null.</summary>
-    public async Task<VisitSeal?> FindAsync(Guid visitId)
+    /// <summary>Seals of signed visits, by visit.</summary>
+    public async Task<IReadOnlyDictionary<Guid, VisitSeal>> OfAsync(params Guid[] visitIds)
     {
         await using var connection = await database.OpenConnectionAsync();
-        var found = await connection.QuerySingleOrDefaultAsync<(int Number, string Hash, string Rows, string? Dates)?>("""
-            select number, encode(hash, 'hex'), (shown::jsonb - 'record' - 'dates')::text, shown::jsonb->>'dates' from signed_visits where visit_id = @visitId
-            """, new { visitId });
-        return found is not var (number, hash, rows, dates) ? null
-            : new VisitSeal(number, hash, JsonSerializer.Deserialize<ShownVisit>(rows, _json)! with { Dates = dates is null ? null : JsonSerializer.Deserialize(dates, CoreJson.Default.DueTaskArray) });
+        return (await connection.QueryAsync<(Guid Visit, int Number, string Hash, string Rows, string? Dates)>("""
+            select visit_id, number, encode(hash, 'hex'), (shown::jsonb - 'record' - 'dates')::text, shown::jsonb->>'dates' from signed_visits where visit_id = any(@visitIds)
+            """, new { visitIds })).ToDictionary(f => f.Visit, f => new VisitSeal(f.Number, f.Hash,
+                JsonSerializer.Deserialize<ShownVisit>(f.Rows, _json)! with { Dates = f.Dates is null ? null : JsonSerializer.Deserialize(f.Dates, CoreJson.Default.DueTaskArray) }));
     }
 
     /// <summary>

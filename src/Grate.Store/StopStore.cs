@@ -44,6 +44,13 @@ public sealed class StopStore(NpgsqlDataSource database)
             """, new { id })];
     }
 
+    /// <summary>Whether an open stop is a mark that somebody set since a moment; numbers are no mistake of a finger.</summary>
+    public async Task<bool> SetTodayByAsync(Guid id, Guid by, DateTimeOffset since)
+    {
+        await using var connection = await database.OpenConnectionAsync();
+        return await connection.QuerySingleAsync<bool>("select exists (select from safety_stops where id = @id and set_by = @by and set_at >= @since and part is not null and cleared_at is null)", new { id, by, since });
+    }
+
     /// <summary>Clears a stop: who, when, what was done, and the re-test that passed.</summary>
     /// <returns>The stove it stood on; null if there is no such open stop.</returns>
     public async Task<Guid?> ClearAsync(Guid id, Guid by, DateTimeOffset at, string what, string retest)

@@ -108,15 +108,6 @@ public sealed class VisitStore(NpgsqlDataSource database)
         return PlanState.Planned;
     }
 
-    /// <summary>Open visits from a moment on to which a technician goes, alone or with others: start and end.</summary>
-    public async Task<IReadOnlyList<(DateTimeOffset Start, DateTimeOffset End)>> BusyAsync(Guid technicianId, DateTimeOffset from)
-    {
-        await using var connection = await database.OpenConnectionAsync();
-        return [.. await connection.QueryAsync<(DateTimeOffset, DateTimeOffset)>(
-            "select lower(during), upper(during) from visit_times where person_id = @technicianId and upper(during) > @from order by 1",
-            new { technicianId, from })];
-    }
-
     /// <summary>Steps of visits as saved.</summary>
     public async Task<ILookup<Guid, StepRow>> StepsAsync(params Guid[] visitIds)
     {

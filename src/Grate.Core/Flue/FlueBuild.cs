@@ -6,7 +6,7 @@ namespace Grate.Core.Flue;
 /// <param name="Segment">The segment it speaks of; null for the whole.</param>
 public sealed record FlueRemark(string Sentence, Mark Mark, int? Segment = null);
 
-/// <summary>What can stand, and what should not (handbook 01 section 9, 06 section 6, 08).</summary>
+/// <summary>What stands, and what should not (handbook 01 section 9, 06 section 6, 08).</summary>
 public static class FlueBuild
 {
     /// <summary>Longest horizontal run, as a share of the vertical height.</summary>
@@ -26,27 +26,6 @@ public static class FlueBuild
 
     /// <summary>Single-wall connector to anything combustible.</summary>
     public static readonly Limit BarePipeClearance = Limit.Memory(0.457, "m", "NFPA 211: 18 in from a single-wall connector to combustibles; a listed label wins");
-
-    /// <summary>Refuses what cannot be built.</summary>
-    /// <param name="flue">The chain, already read.</param>
-    /// <param name="errors">Takes the sentences.</param>
-    /// <param name="system">Units of the sentences.</param>
-    public static void Refuse(FlueSystem flue, EntryErrors errors, UnitSystem system)
-    {
-        var (length, bore) = (Units.Of(Quantity.Length, system), Units.Of(Quantity.Bore, system));
-        var run = flue.Segments.Sum(FlueLayout.AsideM);
-        if (run > LongestRun.Value * flue.RiseM)
-        {
-            errors.Add("flue.segments", $"It runs {length.Format(run)} aside for {length.Format(flue.RiseM)} of height: "
-                + $"at most three quarters of the height, {length.Format(LongestRun.Value * flue.RiseM)} here.");
-        }
-        for (var i = 1; i < flue.Segments.Count; i++)
-        {
-            var (below, above) = (flue.Segments[i - 1], flue.Segments[i]);
-            if (Join(below, above, bore) is { } fault)
-                errors.Add($"flue.segments[{i}].shape", fault);
-        }
-    }
 
     private static string? Join(Segment below, Segment above, Unit bore)
     {
@@ -84,12 +63,23 @@ public static class FlueBuild
         var bore = Units.Of(Quantity.Bore, system);
         if (collarM is { } collar && Math.Abs(flue.Segments[0].Section.NarrowestM - collar) > SameBore.Value)
             remarks.Add(new($"The collar is {bore.Format(collar)} by its label, the flue begins with {bore.Format(flue.Segments[0].Section.NarrowestM)}: it is drawn otherwise than it stands, or a reducer sits between.", SameBore.Mark, 0));
+        // What stands there against the rules is recorded as it stands, and said.
+        var run = flue.Segments.Sum(FlueLayout.AsideM);
+        if (run > LongestRun.Value * flue.RiseM)
+            remarks.Add(new($"It runs {length.Format(run)} aside for {length.Format(flue.RiseM)} of height: at most three quarters of the height, {length.Format(LongestRun.Value * flue.RiseM)} here.", LongestRun.Mark));
+        for (var i = 1; i < flue.Segments.Count; i++)
+        {
+            if (Join(flue.Segments[i - 1], flue.Segments[i], bore) is { } fault)
+                remarks.Add(new(fault, GreatestStep.Mark, i));
+        }
         foreach (var (segment, i) in flue.Segments.Select((s, i) => (s, i)))
         {
+            if (segment.RiseM < 0)
+                remarks.Add(new($"{segment.Label} falls by {length.Format(-segment.RiseM)}: smoke and water stand in it. At least {length.Format(LeastRise.Value * segment.LengthM)} of rise are asked for its {length.Format(segment.LengthM)}.", LeastRise.Mark, i));
             // Below a bend that was entered the flue may already lean; a piece that leans without any is missing one.
             if (FlueLayout.AsideM(segment) > 0.1 && !Turns(segment) && (i == 0 || !Turns(flue.Segments[i - 1])))
                 remarks.Add(new($"{segment.Label} goes {length.Format(FlueLayout.AsideM(segment))} aside and no elbow is entered: the bends take draft, enter them.", Mark.CommonPractice, i));
-            if (FlueLayout.AsideM(segment) > 0.3 && segment.RiseM < LeastRise.Value * segment.LengthM)
+            if (FlueLayout.AsideM(segment) > 0.3 && segment.RiseM >= 0 && segment.RiseM < LeastRise.Value * segment.LengthM)
                 remarks.Add(new($"{segment.Label} runs level: at least {length.Format(LeastRise.Value * segment.LengthM)} of rise are asked for its {length.Format(segment.LengthM)}.", LeastRise.Mark, i));
             if (segment.Place != SegmentPlace.Outdoor && StandsOutside(layout.Segments[i], house))
                 remarks.Add(new($"{segment.Label} is entered as {(segment.Place == SegmentPlace.Attic ? "in the attic" : "indoors")} but stands in the open: it cools more than reckoned.", Mark.CommonPractice, i));

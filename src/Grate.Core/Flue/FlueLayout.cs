@@ -52,7 +52,7 @@ public sealed record FlueLayout(IReadOnlyList<LaidSegment> Segments, double? Roo
 
     /// <summary>How far a segment goes aside, m: a square turn rises first and then runs level, anything else leans: 0.6 m for 1 m that rises 0.8 m.</summary>
     public static double AsideM(Segment segment) => segment.TurnsSquare
-        ? segment.LengthM - segment.RiseM
+        ? segment.LengthM - Math.Abs(segment.RiseM)
         : Math.Sqrt(Math.Max(0, segment.LengthM * segment.LengthM - segment.RiseM * segment.RiseM));
 
     private static LaidPoint[] Path(LaidPoint from, Segment segment)

@@ -143,7 +143,7 @@ public static class FlueRanges
     public static readonly EntryRange Length = new("Length", Quantity.Length, 0.02, 40);
 
     /// <summary>Rise of a segment.</summary>
-    public static readonly EntryRange Rise = new("Rise", Quantity.Length, 0, 40);
+    public static readonly EntryRange Rise = new("Rise", Quantity.Length, -5, 40);
 
     /// <summary>Wall resistance.</summary>
     public static readonly EntryRange Resistance = new("Wall resistance", Quantity.Resistance, 0, 5);

@@ -37,6 +37,8 @@ public static class FlueReading
         var read = segments.Select((s, i) => Segment(s, $"flue.segments[{i}]", i, errors, assumed)).ToList();
         if (!errors.Any && read.Sum(s => s!.RiseM) <= 0)
             errors.Add("flue.segments", "The flue must rise: the sum of all rises is 0 m.");
+        if (!errors.Any && read!.Sum(s => s!.RiseM) <= 0)
+            errors.Add("flue.segments", "In all a flue rises: its pieces come to no height.");
         return errors.Any ? null : new FlueSystem(read!, cap!, screen);
     }
 
@@ -59,9 +61,8 @@ public static class FlueReading
 
         var section = Section(entry.Shape, $"{path}.shape", errors);
         var lengthRead = errors.Need($"{path}.lengthM", entry.LengthM, FlueRanges.Length);
-        if (entry.RiseM < 0)
-            errors.Add($"{path}.riseM", $"A flue must not fall: {entry.RiseM:0.##} m of rise were entered; between 0 and its length, and at least 20 mm per m where it runs level.");
-        else if (errors.Need($"{path}.riseM", entry.RiseM, FlueRanges.Rise) && lengthRead && entry.RiseM > entry.LengthM)
+        // One that falls is wrong, and is there: it is recorded and judged.
+        if (errors.Need($"{path}.riseM", entry.RiseM, FlueRanges.Rise) && lengthRead && Math.Abs(entry.RiseM!.Value) > entry.LengthM)
             errors.Add($"{path}.riseM", $"Rise cannot be more than the length: {entry.RiseM:0.##} m of rise in {entry.LengthM:0.##} m.");
         errors.Check($"{path}.resistanceM2KW", entry.ResistanceM2KW, FlueRanges.Resistance);
         errors.Check($"{path}.roughnessMm", entry.RoughnessMm / 1000, FlueRanges.Roughness);

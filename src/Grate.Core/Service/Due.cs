@@ -93,7 +93,15 @@ public sealed class Due(Parts parts)
             history.NextInspection is not null ? "Inspection: stove and flue once a year (NFPA 211, from memory)."
             : history.SweptTold is not null ? "Inspection: nobody knows when stove and flue were inspected last; with the next sweep."
             : "Inspection: nobody knows when stove and flue were inspected last; ask, and look now."));
-        return InOrder(tasks);
+        return InOrder(tasks.GroupBy(t => (t.Kind, t.Part)).Select(Joined));
+    }
+
+    // Two reasons for one thing are one task with both: no list holds it twice.
+    private static DueTask Joined(IEnumerable<DueTask> same)
+    {
+        var all = same.ToList();
+        return all is [var alone] ? alone : new(all[0].Kind, all[0].Part, all.Min(t => t.Earliest), all.Min(t => t.By), all.Min(t => t.Latest), string.Join(" ", all.Select(t => t.Reason).Distinct()),
+            all.Max(t => t.Minutes), all.Any(t => t.Steps is null) ? null : [.. all.SelectMany(t => t.Steps!).Distinct()]);
     }
 
     /// <summary>Every task that there will be once a visit is signed as it stands.</summary>

@@ -32,6 +32,9 @@ public static class Policies
     /// <summary>Limit on calendars, by address: their secrets are not to be guessed.</summary>
     public const string CalendarRate = "calendar";
 
+    /// <summary>Rate limit of pictures by the secret address that they come through.</summary>
+    public const string LinkRate = "link";
+
     /// <summary>Limit on calculations, by person.</summary>
     public const string CalculationRate = "calculations";
 }
@@ -95,6 +98,7 @@ public static class AccessSetup
             .SetFallbackPolicy(new AuthorizationPolicyBuilder().RequireAssertion(_ => false).Build());
 
         var signInsPerMinute = builder.Configuration.GetValue("Limits:SignInsPerMinute", 120);
+        var picturesPerLinkAndHour = builder.Configuration.GetValue("Limits:PicturesPerLinkAndHour", 30);
         var calculationsPerSecond = builder.Configuration.GetValue("Limits:CalculationsPerSecond", 600);
         services.AddRateLimiter(limits =>
         {
@@ -114,6 +118,8 @@ public static class AccessSetup
                         Window = TimeSpan.FromMinutes(1),
                     }));
             }
+            limits.AddPolicy(Policies.LinkRate, context => RateLimitPartition.GetFixedWindowLimiter(
+                context.Request.RouteValues["secret"]?.ToString() ?? "", _ => new FixedWindowRateLimiterOptions { PermitLimit = picturesPerLinkAndHour, Window = TimeSpan.FromHours(1) }));
             limits.AddPolicy(Policies.CalculationRate, context => RateLimitPartition.GetTokenBucketLimiter(
                 context.User.FindFirstValue(ClaimTypes.NameIdentifier) ?? "", _ => new TokenBucketRateLimiterOptions
                 {

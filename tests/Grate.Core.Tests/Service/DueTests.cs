@@ -190,4 +190,23 @@ public class DueTests
         });
         Assert.Equal(visits.OrderBy(v => v.By).Select(v => v.By), visits.Select(v => v.By));
     });
+
+    // Two stops of one reason, a part that is due twice over, things that two parts of the trade want from the van: a list with two equal
+    // keys opened no page any more.
+    [Fact]
+    public void No_list_holds_a_thing_twice()
+    {
+        var stops = new StandingStop[] { new("glass", Day("2026-11-01")), new("glass", Day("2026-11-03")), new("latch", Day("2026-11-02")) };
+        foreach (var kind in StoveKind.All)
+        {
+            var history = Histories.Of(new EarlierVisit(Guid.CreateVersion7(), Day("2025-11-20"), true, Day("2026-11-20"), [new("seals.door.fitted", null, "yes"), new("seals.ash-door.fitted", null, "yes"), new("deposits.left-mm", 0)],
+                [new("cold-checks", "door-rope", Condition.Wearing, Day("2026-11-20")), new("cold-checks", "ash-door", Condition.Spent), new("inside", "seals", Condition.Spent), new("open-up", "combustor", Condition.Spent)]))
+                with { Stove = Histories.Stove with { Kind = kind.Code, Combustor = true }, Stops = stops, Ways = FirmWays.Ordinary };
+            var tasks = new Due(Parts.All).Tasks(history, 12, Day("2026-11-20"));
+            Assert.Equal(tasks.Count, tasks.DistinctBy(t => (t.Kind, t.Part)).Count());
+            Assert.Equal(2, tasks.Count(t => t.Kind == DueKind.Stop));
+            var van = Parts.All.Van(Histories.At(history));
+            Assert.Equal(van.Count, van.DistinctBy(i => i.What).Count());
+        }
+    }
 }

@@ -26,22 +26,4 @@ public class SeasonLoadTests
         Assert.Contains("It cannot all be done then: stops first", Say(12, 1), StringComparison.Ordinal);
         Assert.Equal(2, Say(12, 1, 1, 14).Split("are to be done").Length - 1);
     }
-
-    private static DateTime At(string time) => DateTime.Parse(time);
-
-    private static DateTime? Free(string from, int minutes, params (string Start, string End)[] busy) =>
-        FreeSlot.First(At(from), minutes, [.. busy.Select(b => (At(b.Start), At(b.End)))], FirmWays.Ordinary);
-
-    [Fact]
-    public void First_free_time_fits_between_visits_on_working_days()
-    {
-        Assert.Equal(At("2026-11-25 08:00"), Free("2026-11-25 03:00", 90));
-        Assert.Equal(At("2026-11-25 10:15"), Free("2026-11-25 10:07", 90));
-        Assert.Equal(At("2026-11-25 11:30"), Free("2026-11-25 08:00", 90, ("2026-11-25 08:30", "2026-11-25 10:00"), ("2026-11-25 11:00", "2026-11-25 11:30")));
-        Assert.Equal(At("2026-11-25 10:00"), Free("2026-11-25 08:00", 60, ("2026-11-25 08:30", "2026-11-25 10:00"), ("2026-11-25 11:00", "2026-11-25 11:30")));
-        // Friday is full: Monday.
-        Assert.Equal(At("2026-11-30 08:00"), Free("2026-11-27 15:45", 90));
-        Assert.Equal(At("2026-11-30 08:00"), Free("2026-11-28 09:00", 90));
-        Assert.Null(Free("2026-11-25 08:00", 600));
-    }
 }

@@ -57,18 +57,25 @@ public class SigningTests
     public void Open_steps_are_named_and_the_last_is_not_one_of_them()
     {
         var refusal = Assert.Single(Signing.Of(Parts.All, Histories.At(), [.. Steps(StepStatus.Done).Where(s => s.Code is not ("air" or "next"))], _all).Refusals);
-        Assert.Equal("Still open: Air. Do them, or skip them with a reason.", refusal);
+        Assert.Equal("Still open: Air. Do them, or skip them with a reason.", refusal.Sentence);
+        Assert.Equal("air", refusal.Step);
     }
 
     [Fact]
     public void Visit_of_tomorrow_is_not_signed_and_one_of_today_is()
     {
         var at = Histories.At();
-        Assert.Contains("has not begun", Signing.Of(Parts.All, at with { Today = at.Day.AddDays(-1) }, Steps(StepStatus.Skipped), []).Refusals.Single(), StringComparison.Ordinal);
+        Assert.Contains("has not begun", Signing.Of(Parts.All, at with { Today = at.Day.AddDays(-1) }, Steps(StepStatus.Skipped), []).Refusals.Single().Sentence, StringComparison.Ordinal);
         Assert.Empty(Signing.Of(Parts.All, at with { Today = at.Day.AddDays(400) }, Steps(StepStatus.Skipped), []).Refusals);
     }
 
     [Fact]
-    public void Station_that_blocks_says_why() =>
-        Assert.Equal(["The baffle is out."], Signing.Of(Parts.All, Histories.At(), Steps(StepStatus.Skipped), [new("sweep", "deposits", "The baffle is out.")]).Refusals);
+    public void Station_that_blocks_says_why()
+    {
+        Assert.Equal([new Refusal("The baffle is out.", "sweep", "deposits")], Signing.Of(Parts.All, Histories.At(), Steps(StepStatus.Skipped), [new("sweep", "deposits", "The baffle is out."), new("open-up", "other", "The baffle is out.")]).Refusals);
+        // Where the parts are listed one by one, that list alone says what is out.
+        var listed = Histories.At(facts: [new VisitFact("open-up", "strip-down", "apart.00.part", null, "baffle", new(9, 0))]);
+        Assert.Empty(Signing.Of(Parts.All, listed, Steps(StepStatus.Skipped), [new("sweep", "deposits", "The brush was in the flue."), new("open-up", "strip-down", null)]).Refusals);
+        Assert.Single(Signing.Of(Parts.All, listed, Steps(StepStatus.Skipped), [new("sweep", "deposits", "The brush was in the flue."), new("open-up", "strip-down", "Out, and not back: baffle.")]).Refusals);
+    }
 }

@@ -51,4 +51,23 @@ public class WeekSlotsTests
         Assert.All(Enumerable.Range(0, 10), _ => Assert.NotNull(slots.Find(Visit(minutes: 240))));
         Assert.Null(slots.Find(Visit(minutes: 240)));
     }
+
+    // The next free time, of anybody: the earliest that has its drive, whatever costs less later in the week.
+    [Fact]
+    public void The_first_free_time_leaves_the_drive_and_takes_whoever_is_free()
+    {
+        var slots = Slots();
+        var eight = _monday.ToDateTime(new(8, 0));
+        slots.Take(new(_ann, eight, eight.AddHours(1), 47.4, 10.2));
+        slots.Take(new(_ben, eight, eight.AddHours(2), 47.1, 10.2));
+        var found = slots.First(Visit(47.1))!;
+        // Ann drives 40 km from nine on; Ben is there at ten.
+        var drive = Road.Minutes(47.4, 10.2, 47.1, 10.2);
+        Assert.True(drive > 45);
+        Assert.Equal((_ben, eight.AddHours(2)), (found.TechnicianId, found.Start));
+        Assert.True(slots.First(Visit(47.4))! is { TechnicianId: var ann, Start: var next } && ann == _ann && next == eight.AddHours(1));
+        // A wish and a skill count here as everywhere.
+        Assert.Equal((_ann, new TimeSpan(9, 0, 0)), (slots.First(Visit(47.4, needs: Skill.Roof))!.TechnicianId, slots.First(Visit(47.4, needs: Skill.Roof))!.Start.TimeOfDay));
+        Assert.True(slots.First(Visit(wish: new VisitWish("afternoons", ["monday"])))!.Start >= _monday.AddDays(1).ToDateTime(new(12, 30)));
+    }
 }

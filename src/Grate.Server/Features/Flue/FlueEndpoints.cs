@@ -138,8 +138,6 @@ public static class FlueEndpoints
             else if (flue.Segments.Take(i).Any(before => before.Id == segment.Id))
                 errors.Add($"flue.segments[{i}].id", $"“{segment.Label}” has the id of another piece: every piece of a flue has an id of its own.");
         }
-        if (flue is not null)
-            FlueBuild.Refuse(flue, errors, system);
         return errors.Any ? null : flue;
     }
 }

@@ -43,7 +43,7 @@ public static class HouseholdEndpoints
         links.MapGet("/pictures/{noteId:guid}", PictureAsync).Produces(200, contentType: "image/jpeg").ProducesProblem(404);
         app.MapGet("/h/{secret}", ReadAsync).AllowAnonymous().RequireRateLimiting(Policies.CalendarRate).Produces<string>(200, "text/html").Produces<string>(404, "text/html");
         app.MapPost("/h/{secret}", TellAsync).AllowAnonymous().RequireRateLimiting(Policies.CalendarRate).DisableAntiforgery().WithMetadata(new BodyLimit(8 * 1024, "What is told is at most 8 KB."));
-        app.MapPost("/h/{secret}/glass", ShowGlassAsync).AllowAnonymous().RequireRateLimiting(Policies.SignInRate).DisableAntiforgery().WithMetadata(new BodyLimit(Picture.MostBytes + FormBytes, Picture.TooLarge)).ProducesProblem(413);
+        app.MapPost("/h/{secret}/glass", ShowGlassAsync).AllowAnonymous().RequireRateLimiting(Policies.LinkRate).DisableAntiforgery().WithMetadata(new BodyLimit(Picture.MostBytes + FormBytes, Picture.TooLarge)).ProducesProblem(413);
     }
 
     private static async Task<IResult> StateAsync(Guid id, StoveStore stoves, HouseholdStore households) => await stoves.ExistsAsync(id)

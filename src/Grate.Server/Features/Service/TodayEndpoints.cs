@@ -56,7 +56,7 @@ public static class TodayEndpoints
         var at = record.Context;
         var (temperature, weather) = (Units.Of(Quantity.Temperature, at.Units), at.Weather!);
         var answer = HotPlace.Of(at).Answer(new HotReading("normal"), at.Day.Month, new EntryErrors(at.Units), at.Units);
-        return new TodayStop(stop, [.. parts.List.SelectMany(p => p.Van(at)).Select(i => i.What).Distinct()],
+        return new TodayStop(stop, [.. parts.Van(at).Select(i => i.What)],
             answer is null ? "" : Units.Of(Quantity.Draft, at.Units).Range(answer.LowPa, answer.HighPa),
             $"{temperature.Format(weather.OutdoorC)}, night {temperature.Format(weather.OvernightLowC)}", ColdPlug.Warning(at));
     }

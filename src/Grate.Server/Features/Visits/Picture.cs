@@ -21,6 +21,7 @@ public sealed record Picture(byte[] Jpeg, int Width, int Height)
 
     // A picture unpacks to 200 MB at most: two at a time are enough for a machine.
     private static readonly SemaphoreSlim _turn = new(2);
+    private static readonly TimeSpan _longestWait = TimeSpan.FromSeconds(30);
 
     /// <summary>Reads a picture.</summary>
     /// <param name="file">The file as sent.</param>
@@ -28,7 +29,12 @@ public sealed record Picture(byte[] Jpeg, int Width, int Height)
     /// <returns>The picture, or null where it was refused.</returns>
     public static async Task<Picture?> ReadAsync(byte[] file, EntryErrors errors)
     {
-        await _turn.WaitAsync();
+        // Who waits for a turn for longer than this is told; a queue of them stops nobody's work for good.
+        if (!await _turn.WaitAsync(_longestWait))
+        {
+            errors.Add("photo", "Many pictures are being read just now: send it again in a minute.");
+            return null;
+        }
         try
         {
             return await Task.Run(() => Read(file, errors));
@@ -49,6 +55,8 @@ public sealed record Picture(byte[] Jpeg, int Width, int Height)
 
     private static Picture? Read(byte[] file, EntryErrors errors)
     {
+        if (PictureFile.Against(file) is { } odd)
+            return Refuse(odd);
         using var data = SKData.CreateCopy(file);
         using var codec = SKCodec.Create(data);
         if (codec?.EncodedFormat is not (SKEncodedImageFormat.Jpeg or SKEncodedImageFormat.Png or SKEncodedImageFormat.Webp))

@@ -13,7 +13,7 @@ using Npgsql;
 namespace Grate.Server.Features.Visits;
 
 /// <summary>Puts a visit together as one document.</summary>
-public sealed class VisitDocument(VisitRecords records, VisitStore visits, StationStore kept, PhotoStore photos, StopStore stops, SealStore seals, DueKeeper due, Due rules, Parts parts)
+public sealed class VisitDocument(VisitRecords records, VisitStore visits, StationStore stored, PhotoStore photos, StopStore stops, SealStore seals, DueKeeper due, Due rules, Parts parts)
 {
     // Less than a gauge can tell is no difference of the rules.
     private const double Apart = 0.05;
@@ -25,12 +25,14 @@ public sealed class VisitDocument(VisitRecords records, VisitStore visits, Stati
             return null;
         var (visit, at) = (record.Visit, record.Context);
         var signed = visit.State == "signed";
-        var seal = signed ? await seals.FindAsync(id) : null;
         var before = at.History.Earlier.Count > 0 ? at.History.Earlier[^1] : null;
+        // What was shown then is shown now, the earlier visit's marks and photos too: under the names of their day.
+        var kept = await seals.OfAsync([id, .. before is null ? [] : new[] { before.Id }]);
+        var (seal, sealBefore) = (signed ? kept.GetValueOrDefault(id) : null, before is null ? null : kept.GetValueOrDefault(before.Id));
         // A sealed visit brings its own rows.
         Guid[] both = [.. seal is null ? [id] : Array.Empty<Guid>(), .. before is null ? [] : new[] { before.Id }];
         var steps = await visits.StepsAsync(both);
-        var stations = await kept.OfAsync(both);
+        var stations = await stored.OfAsync(both);
         var findings = await visits.FindingsAsync(both);
         var pictures = await photos.OfAsync(both);
         // A signed visit shows what it showed: names and stops as they were then.
@@ -44,13 +46,13 @@ public sealed class VisitDocument(VisitRecords records, VisitStore visits, Stati
                     Row(stationsNow, s.Code, station) is { } kept ? Kept(station, kept, at, units) : null,
                     before is not null && Row(stations[before.Id], s.Code, station) is { } earlier ? Parse(station.Upgraded(earlier.Entry, earlier.Schema)) : null))],
                 stepsNow.FirstOrDefault(r => r.Step == s.Code), before is null ? "" : steps[before.Id].FirstOrDefault(r => r.Step == s.Code)?.Note ?? ""))],
-            findingsNow, seal?.Shown.Photos ?? [.. pictures[id]], before is null ? null : new EarlierAnswer(before.Day, [.. findings[before.Id]], [.. pictures[before.Id]]),
+            findingsNow, seal?.Shown.Photos ?? [.. pictures[id]], before is null ? null : new EarlierAnswer(before.Day, sealBefore?.Shown.Findings ?? [.. findings[before.Id]], sealBefore?.Shown.Photos ?? [.. pictures[before.Id]]),
             // What a signed visit says of stops is what it left standing; what stands now is told on the stove's page.
             StopNotice.Of(parts, record.Firm, seal?.Shown.Stops ?? standing.Where(s => s.ClearedAt is null)),
             StopNotice.Of(parts, record.Firm, standing.Where(s => s.ClearedAt is not null && seal?.Shown.Stops.Any(then => then.Id == s.Id) == true)),
             signed ? await visits.AdditionsAsync(id) : [],
             signed ? visit.NextInspection : Due.InspectionAfter(at, visit.Inspects, record.Firm.InspectionMonths), at.Found.Words(), looked.Sentence, visit.Inspects && looked.Inspected, record.Firm.Reached,
-            await due.TasksAsync(visit.ApplianceId), signed ? seal?.Shown.Dates ?? [] : rules.After(at, visit.Inspects, record.Firm.InspectionMonths), [.. parts.List.SelectMany(p => p.Van(at))],
+            await due.TasksAsync(visit.ApplianceId), signed ? seal?.Shown.Dates ?? [] : rules.After(at, visit.Inspects, record.Firm.InspectionMonths), parts.Van(at),
             signed ? null : SigningOf(at, stepsNow, stationsNow), seal is null ? null : new SealAnswer(seal.Number, seal.Hash), MayWriteFilter.MayWrite(user, visit));
     }
 

@@ -49,7 +49,7 @@
     /></label
   >
   <div id={uid}>
-    {#each refused as sentence (sentence)}<p role="alert" class="text-error text-sm">{sentence}</p>{/each}
+    {#each refused as sentence, n (n)}<p role="alert" class="text-error text-sm">{sentence}</p>{/each}
   </div>
   <button class="btn min-h-11" disabled={busy}>Set the password</button>
 </form>

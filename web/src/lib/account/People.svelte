@@ -53,7 +53,7 @@
 
 <section aria-labelledby="people" class="mt-8">
   <h2 id="people" class="text-lg">People of the firm</h2>
-  {#each failed as sentence (sentence)}<p role="alert" class="text-error">{sentence}</p>{/each}
+  {#each failed as sentence, n (n)}<p role="alert" class="text-error">{sentence}</p>{/each}
   {#if done}<p role="status">{done}</p>{/if}
   <ul>
     {#each people as person (person.id)}

@@ -143,7 +143,7 @@
       </li>
     {/each}
   </ol>
-  {#each errors("controls") as sentence (sentence)}<p class="text-error text-sm">{sentence}</p>{/each}
+  {#each errors("controls") as sentence, n (n)}<p class="text-error text-sm">{sentence}</p>{/each}
   {#if again && controls.length === 0}<p class="text-quiet">No control is listed: list them in the cold checks.</p>{/if}
   {#if visit.writable && !again}
     <AddRow

@@ -87,7 +87,7 @@
       </li>
     {/each}
   </ol>
-  {#each errors("runs") as sentence (sentence)}<p class="text-error text-sm">{sentence}</p>{/each}
+  {#each errors("runs") as sentence, n (n)}<p class="text-error text-sm">{sentence}</p>{/each}
   {#if visit.writable}
     <AddRow label="Add a run" kinds={tables.words("ductWay")} full={runs.length >= 12} onadd={add} />
   {/if}

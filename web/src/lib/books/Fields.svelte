@@ -65,7 +65,7 @@
           {#if f.open}<option value="">{f.open}</option>{/if}
           {#each f.words as word (word.code)}<option value={word.code}>{word.name}</option>{/each}
         </select>
-        {#each errors[f.code] ?? [] as sentence (sentence)}<span class="text-error block text-sm">{sentence}</span
+        {#each errors[f.code] ?? [] as sentence, n (n)}<span class="text-error block text-sm">{sentence}</span
           >{/each}</label
       >
     {:else if f.tick}

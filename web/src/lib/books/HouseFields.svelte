@@ -52,7 +52,7 @@
           />
         </div>
       {/each}
-      {#each errors.storeyNames ?? [] as sentence (sentence)}<p class="text-error text-sm">{sentence}</p>{/each}
+      {#each errors.storeyNames ?? [] as sentence, n (n)}<p class="text-error text-sm">{sentence}</p>{/each}
       {#if !disabled}
         <div class="mt-2 flex gap-3">
           <button

@@ -46,6 +46,6 @@
         >household's page</a
       >, the flue in <a class="link" href="/stoves/{stoveId}/flue">its own drawing</a>.
     </p>
-    {#each refused as sentence (sentence)}<p role="alert" class="text-error text-sm">{sentence}</p>{/each}
+    {#each refused as sentence, n (n)}<p role="alert" class="text-error text-sm">{sentence}</p>{/each}
   </section>
 {/if}

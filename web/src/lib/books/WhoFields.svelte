@@ -100,7 +100,7 @@
       />
     {/each}
   </div>
-  {#each [...(errors["wish.notOn"] ?? []), ...(errors["wish.when"] ?? [])] as sentence (sentence)}<p
+  {#each [...(errors["wish.notOn"] ?? []), ...(errors["wish.when"] ?? [])] as sentence, n (n)}<p
       class="text-error text-sm"
     >
       {sentence}

@@ -308,7 +308,7 @@
     {/if}
     {#if done.length}<RunDone steps={done} writable={visit.writable} onundo={undo} />{/if}
   {/if}
-  {#each station.refusals as sentence (sentence)}<p class="text-error text-sm">{sentence}</p>{/each}
+  {#each station.refusals as sentence, n (n)}<p class="text-error text-sm">{sentence}</p>{/each}
   <Reckoning reckoner={station.reckoner} assumed={[]}>
     {#snippet more()}
       {#if lit !== null}

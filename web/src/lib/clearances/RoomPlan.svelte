@@ -124,7 +124,7 @@
       </li>
     {/each}
   </ol>
-  {#each errors("things") as sentence (sentence)}<p class="text-error text-sm">{sentence}</p>{/each}
+  {#each errors("things") as sentence, n (n)}<p class="text-error text-sm">{sentence}</p>{/each}
   {#if visit.writable}
     <AddRow label="Add something that burns" kinds={tables.words("stoveSide")} full={things.length >= 20} onadd={add} />
   {/if}

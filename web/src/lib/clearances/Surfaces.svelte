@@ -148,7 +148,7 @@
       </li>
     {/each}
   </ol>
-  {#each errors("spots") as sentence (sentence)}<p class="text-error text-sm">{sentence}</p>{/each}
+  {#each errors("spots") as sentence, n (n)}<p class="text-error text-sm">{sentence}</p>{/each}
   {#if visit.writable}
     <AddRow
       label="Add a surface"

@@ -141,7 +141,7 @@
       />
     {/each}
   </svg>
-  {#each [...errors("dark"), ...errors("broken")] as sentence (sentence)}<p class="text-error text-sm">
+  {#each [...errors("dark"), ...errors("broken")] as sentence, n (n)}<p class="text-error text-sm">
       {sentence}
     </p>{/each}
   <div class="mt-3 grid grid-cols-2 gap-x-4 gap-y-4 max-sm:grid-cols-1">
@@ -177,7 +177,7 @@
       /></label
     >
   </div>
-  {#each errors("fittedOn") as sentence (sentence)}<p class="text-error text-sm">{sentence}</p>{/each}
+  {#each errors("fittedOn") as sentence, n (n)}<p class="text-error text-sm">{sentence}</p>{/each}
   <div class="mt-3 space-y-3">
     <Choices
       label="Its colour"

@@ -174,7 +174,7 @@
       {/each}
     </ul>
   {/if}
-  {#each station.refusals as sentence (sentence)}<p class="text-error text-sm">{sentence}</p>{/each}
+  {#each station.refusals as sentence, n (n)}<p class="text-error text-sm">{sentence}</p>{/each}
   <div class="mt-3 flex flex-wrap gap-x-6 gap-y-3">
     <div>
       <span class="text-quiet mb-1 block text-sm">A good fire on coals</span>

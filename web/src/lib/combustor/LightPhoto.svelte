@@ -122,7 +122,7 @@
       />
     {/each}
   </svg>
-  {#each errors("corners") as sentence (sentence)}<p class="text-error text-sm">{sentence}</p>{/each}
+  {#each errors("corners") as sentence, n (n)}<p class="text-error text-sm">{sentence}</p>{/each}
   <div class="mt-2 grid grid-cols-2 items-start gap-4">
     <NumberField
       id="light-across"

@@ -24,4 +24,4 @@
     ? "The firm’s prices; changed here they change for everybody."
     : "The firm’s prices; what you change here is tried, not kept."}
 </p>
-{#each prices.refused as sentence (sentence)}<p role="alert" class="text-error text-sm">{sentence}</p>{/each}
+{#each prices.refused as sentence, n (n)}<p role="alert" class="text-error text-sm">{sentence}</p>{/each}

@@ -34,4 +34,4 @@
     {@render sign(word.name, seen?.includes(word.code) ?? false, () => toggle(word.code))}
   {/each}
 </div>
-{#each errors as sentence (sentence)}<p class="text-error text-sm">{sentence}</p>{/each}
+{#each errors as sentence, n (n)}<p class="text-error text-sm">{sentence}</p>{/each}

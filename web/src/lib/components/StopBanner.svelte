@@ -29,7 +29,7 @@
       </p>
       {#if onclear}<ClearStop {notice} {onclear} />{/if}
     {/each}
-    {#each atOnce as sentence (sentence)}
+    {#each atOnce as sentence, n (n)}
       <p class="text-base-content">
         <Mark condition="unsafe" />
         {sentence} <span class="text-quiet text-sm">By what was just typed; not saved yet.</span>

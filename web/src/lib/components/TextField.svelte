@@ -39,5 +39,5 @@
       oninput={(e) => onchange(e.currentTarget.value)}
     />
   {/if}
-  {#each errors as sentence (sentence)}<p class="text-error text-sm">{sentence}</p>{/each}
+  {#each errors as sentence, n (n)}<p class="text-error text-sm">{sentence}</p>{/each}
 </div>

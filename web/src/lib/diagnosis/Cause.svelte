@@ -60,6 +60,6 @@
     errors={station.errors("minutes")}
     onchange={(minutes) => station.set({ minutes })}
   />
-  {#each station.refusals as sentence (sentence)}<p class="text-error text-sm">{sentence}</p>{/each}
+  {#each station.refusals as sentence, n (n)}<p class="text-error text-sm">{sentence}</p>{/each}
   <Reckoning reckoner={station.reckoner} assumed={[]} />
 </section>

@@ -20,6 +20,6 @@
       onchange={(entry) => station.set(entry)}
     />
   {/if}
-  {#each station.refusals as sentence (sentence)}<p class="text-error text-sm">{sentence}</p>{/each}
+  {#each station.refusals as sentence, n (n)}<p class="text-error text-sm">{sentence}</p>{/each}
   <Reckoning reckoner={station.reckoner} assumed={[]} />
 </section>

@@ -94,7 +94,7 @@
       >
     {/each}
   </div>
-  {#each refused as sentence (sentence)}<p class="text-error mt-1 text-sm">{sentence}</p>{/each}
+  {#each refused as sentence, n (n)}<p class="text-error mt-1 text-sm">{sentence}</p>{/each}
   <p class="text-quiet mt-1 text-sm max-sm:hidden">
     With the focus on a grade the keys 0 to 3 grade and go on; the arrows go round the door.
   </p>

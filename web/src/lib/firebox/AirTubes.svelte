@@ -93,7 +93,7 @@
       </li>
     {/each}
   </ul>
-  {#each errors("blocked") as sentence (sentence)}<p class="text-error text-sm">{sentence}</p>{/each}
+  {#each errors("blocked") as sentence, n (n)}<p class="text-error text-sm">{sentence}</p>{/each}
   <div class="mt-3 space-y-4">
     <Signs
       label="What is seen on the tubes"

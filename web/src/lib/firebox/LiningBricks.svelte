@@ -238,7 +238,7 @@
       </div>
     {/if}
   {/if}
-  {#each station.refusals as sentence (sentence)}<p class="text-error text-sm">{sentence}</p>{/each}
+  {#each station.refusals as sentence, n (n)}<p class="text-error text-sm">{sentence}</p>{/each}
   <Reckoning reckoner={station.reckoner} assumed={[]}>
     {#snippet more()}<Decided {visit} {step} parts={answer?.parts ?? []} />{/snippet}
   </Reckoning>

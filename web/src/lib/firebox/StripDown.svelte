@@ -239,7 +239,7 @@
       />
     {/if}
   {/if}
-  {#each [...errors("items"), ...errors("follows"), ...errors("forModel")] as sentence (sentence)}<p
+  {#each [...errors("items"), ...errors("follows"), ...errors("forModel")] as sentence, n (n)}<p
       class="text-error text-sm"
     >
       {sentence}

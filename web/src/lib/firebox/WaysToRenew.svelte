@@ -105,7 +105,7 @@
   {#if working}<span role="status" class="text-quiet ml-3"
       >Laying the bricks out, up to 8 s … <span class="loading loading-dots"></span></span
     >{/if}
-  {#each failed as sentence (sentence)}<p role="alert" class="text-error text-sm">{sentence}</p>{/each}
+  {#each failed as sentence, n (n)}<p role="alert" class="text-error text-sm">{sentence}</p>{/each}
   {#if ways}
     <div class="overflow-x-auto">
       <table class="table mt-2">

@@ -36,5 +36,5 @@
   {#if done}<p role="status">
       It is in. Sign in again, with the address that the owner has in the archive and the password that counts here.
     </p>{/if}
-  {#each failed as sentence (sentence)}<p role="alert" class="text-error">{sentence}</p>{/each}
+  {#each failed as sentence, n (n)}<p role="alert" class="text-error">{sentence}</p>{/each}
 </section>

@@ -63,7 +63,7 @@
       aria-invalid={refused(field).length > 0}
       onchange={(e) => e.currentTarget.value !== "" && onset(e.currentTarget.valueAsNumber)}
     />
-    {#each refused(field) as sentence (sentence)}<span class="text-error block text-sm">{sentence}</span>{/each}
+    {#each refused(field) as sentence, n (n)}<span class="text-error block text-sm">{sentence}</span>{/each}
   </label>
 {/snippet}
 
@@ -123,7 +123,9 @@
 </div>
 <fieldset class="mt-6">
   <legend class="text-lg">How you are reached</legend>
-  <p class="text-quiet mb-2 text-sm">It stands on letters, reports and pages of households; letters come from the mail address.</p>
+  <p class="text-quiet mb-2 text-sm">
+    It stands on letters, reports and pages of households; letters come from the mail address.
+  </p>
   <div class="grid gap-4 sm:grid-cols-2">
     <TextField
       id="firm-phone"
@@ -200,7 +202,7 @@
       />
     {/each}
   </div>
-  {#each refused("ways.workDays") as sentence (sentence)}<p class="text-error text-sm">{sentence}</p>{/each}
+  {#each refused("ways.workDays") as sentence, n (n)}<p class="text-error text-sm">{sentence}</p>{/each}
   <div class="mt-2 flex flex-wrap gap-4">
     {#each [{ code: "from", label: "From" }, { code: "to", label: "To" }] as const as end (end.code)}
       <label class="block"
@@ -229,7 +231,7 @@
       (inspectionMonths) => set({ inspectionMonths }),
     )}
   </div>
-  {#each refused("ways.to") as sentence (sentence)}<p class="text-error text-sm">{sentence}</p>{/each}
+  {#each refused("ways.to") as sentence, n (n)}<p class="text-error text-sm">{sentence}</p>{/each}
 </fieldset>
 <div class="mt-6 flex flex-wrap items-end gap-4">
   <TextField

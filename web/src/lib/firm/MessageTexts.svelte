@@ -69,7 +69,7 @@
         aria-invalid={errors["body"] ? true : undefined}
         oninput={(e) => change({ body: e.currentTarget.value })}></textarea></label
     >
-    {#each errors["body"] ?? [] as sentence (sentence)}<p class="text-error text-sm">{sentence}</p>{/each}
+    {#each errors["body"] ?? [] as sentence, n (n)}<p class="text-error text-sm">{sentence}</p>{/each}
     <p class="text-quiet text-sm">
       In braces stands what differs from visit to visit: household, day, from, to, firm, technician, address, link.
     </p>

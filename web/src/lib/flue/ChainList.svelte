@@ -81,5 +81,5 @@
       </li>
     {/each}
   </ol>
-  {#each whole as sentence (sentence)}<p class="text-error mt-1">{sentence}</p>{/each}
+  {#each whole as sentence, n (n)}<p class="text-error mt-1">{sentence}</p>{/each}
 </section>

@@ -66,7 +66,7 @@
       </li>
     {/each}
   </ol>
-  {#each errors("told") as sentence (sentence)}<p class="text-error text-sm">{sentence}</p>{/each}
+  {#each errors("told") as sentence, n (n)}<p class="text-error text-sm">{sentence}</p>{/each}
   {#if visit.writable}
     <button
       type="button"

@@ -45,7 +45,7 @@
       disabled={!visit.writable}
       onchange={(strokes) => station.set({ strokes })}
     />
-    {#each station.errors("strokes") as sentence (sentence)}<p class="text-error text-sm">{sentence}</p>{/each}
+    {#each station.errors("strokes") as sentence, n (n)}<p class="text-error text-sm">{sentence}</p>{/each}
   </div>
 {/if}
 <Reckoning reckoner={station.reckoner} assumed={[]} />

@@ -58,5 +58,5 @@
     >
     {#if page?.link}<button type="button" class="btn btn-ghost min-h-11" onclick={withdraw}>Withdraw it</button>{/if}
   </div>
-  {#each failed as sentence (sentence)}<p role="alert" class="text-error text-sm">{sentence}</p>{/each}
+  {#each failed as sentence, n (n)}<p role="alert" class="text-error text-sm">{sentence}</p>{/each}
 </section>

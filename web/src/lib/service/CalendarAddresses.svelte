@@ -64,5 +64,5 @@
       </li>
     {/each}
   </ul>
-  {#each refused as sentence (sentence)}<p role="alert" class="text-error text-sm">{sentence}</p>{/each}
+  {#each refused as sentence, n (n)}<p role="alert" class="text-error text-sm">{sentence}</p>{/each}
 </details>

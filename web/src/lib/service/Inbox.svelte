@@ -27,7 +27,10 @@
     <ul class="space-y-2">
       {#each lines as line (line.id)}
         {@const danger = urgent(line) && !line.seenAt}
-        <li class="bg-base-100 border-l-8 px-4 py-2 {danger ? 'border-error' : 'border-base-300'}" data-inbox={line.kind}>
+        <li
+          class="bg-base-100 border-l-8 px-4 py-2 {danger ? 'border-error' : 'border-base-300'}"
+          data-inbox={line.kind}
+        >
           <p>
             <strong class={danger ? "text-error text-lg" : ""}>{tables.word("inboxKind", line.kind)}</strong>
             {line.text ? `“${line.text}”` : ""}

@@ -124,4 +124,4 @@
 {:else if refused.length === 0}
   <p class="text-quiet"><span class="loading loading-dots" aria-label="Planning the cuts"></span></p>
 {/if}
-{#each refused as sentence (sentence)}<p role="alert" class="text-error text-sm">{sentence}</p>{/each}
+{#each refused as sentence, n (n)}<p role="alert" class="text-error text-sm">{sentence}</p>{/each}

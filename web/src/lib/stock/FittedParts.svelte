@@ -133,7 +133,7 @@
         >
         <button class="btn btn-primary min-h-11" disabled={sending}>Note it</button>
         <button type="button" class="btn btn-ghost min-h-11" onclick={() => (adding = false)}>Leave it</button>
-        {#each [...(errors["fittedOn"] ?? []), ...(errors["warrantyUntil"] ?? [])] as sentence (sentence)}
+        {#each [...(errors["fittedOn"] ?? []), ...(errors["warrantyUntil"] ?? [])] as sentence, n (n)}
           <p role="alert" class="text-error w-full text-sm">{sentence}</p>
         {/each}
       </form>

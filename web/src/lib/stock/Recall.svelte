@@ -28,7 +28,7 @@
     >
     <button class="btn min-h-11">Find every stove</button>
   </form>
-  {#each failed as sentence (sentence)}<p role="alert" class="text-error text-sm">{sentence}</p>{/each}
+  {#each failed as sentence, n (n)}<p role="alert" class="text-error text-sm">{sentence}</p>{/each}
   {#if found}
     <p role="status" class="mt-2">{found.sentence}</p>
     <ul>

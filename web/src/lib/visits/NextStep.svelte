@@ -71,7 +71,15 @@
 
 {#if !visit.signed && visit.writable && gate}
   <h3 class="mt-7 mb-2">Before it is signed</h3>
-  {#each gate.refusals as sentence (sentence)}<p class="text-error">{sentence}</p>{/each}
+  {#each gate.refusals as refusal, n (n)}
+    <p class="text-error">
+      {refusal.sentence}
+      {#if refusal.step}<a
+          class="link"
+          href="/visits/{visit.id}/{refusal.step}{refusal.station ? `/${refusal.station}` : ''}">Go there</a
+        >{/if}
+    </p>
+  {/each}
   {#each visit.refused as r (r.step + r.name)}
     <p class="text-error">
       <a class="link" href="/visits/{visit.id}/{r.step}">{r.name} in {visit.stepName(r.step.split("/")[0]!)}</a> is not saved:
@@ -116,7 +124,7 @@
   {/if}
   <a class="btn min-h-11" href="/report/{visit.id}">Report</a>
 </div>
-{#each refused as sentence (sentence)}<p role="alert" class="text-error">{sentence}</p>{/each}
+{#each refused as sentence, n (n)}<p role="alert" class="text-error">{sentence}</p>{/each}
 {#if visit.signed}
   <p>
     Signed by {visit.doc.visit.row.signedBy} on {day(visit.doc.visit.signedOn!)}. It is never changed; corrections are

@@ -27,14 +27,20 @@
       .filter((c) => (mark.words ?? []).some((w) => w === c.code))
       .map((c) => ({ ...c, name: tables.conditionOf(mark.code, c.code) })),
   );
+  const takeBackMs = 10_000;
   const asksNote = $derived(condition !== null && condition !== "sound");
   const stored = $derived(finding?.state === "stale" ? finding.stored : null);
 
   function pick(code: string) {
     const touched = visit.finding(step, mark.code);
-    // Unsafe needs its reason before it can be saved.
-    if (code === "unsafe" && !touched.value.stopCode) touched.value.stopCode = reasons[0]?.code ?? "other";
     touched.value.covers = null;
+    // Unsafe stops the stove: nothing is sent until somebody has said why, and then it can be taken back for ten seconds.
+    if (code === "unsafe") {
+      touched.value.condition = "unsafe";
+      touched.value.stopCode = null;
+      touched.hold();
+      return;
+    }
     visit.mark(step, mark.code, code as FindingValue["condition"]);
   }
 
@@ -74,10 +80,14 @@
           aria-label="What makes it unsafe"
           disabled={!visit.writable}
           bind:value={finding.value.stopCode}
-          onchange={() => finding.changed()}
+          onchange={() => finding.changed(takeBackMs)}
         >
+          <option value={null} disabled>Say why: nothing is stopped before</option>
           {#each reasons as reason (reason.code)}<option value={reason.code}>{reason.sentence}</option>{/each}
         </select>
+        {#if finding.state === "typing" && visit.writable}
+          <button type="button" class="btn min-h-11" onclick={() => visit.takeBack(key)}>Take it back</button>
+        {/if}
       {/if}
       <input
         class="input min-h-11 grow"
@@ -101,7 +111,7 @@
     </div>
   {/if}
   {#if finding}
-    {#each Object.values(finding.errors).flat() as sentence (sentence)}<p class="text-error text-sm">
+    {#each Object.values(finding.errors).flat() as sentence, n (n)}<p class="text-error text-sm">
         {sentence}
       </p>{/each}
     {#if covered}

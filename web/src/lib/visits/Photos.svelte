@@ -67,7 +67,13 @@
           >
           <button type="button" class="btn btn-sm min-h-11" onclick={() => tray.drop(photo.id)}>Leave it out</button>
         {:else}
-          <span class="text-quiet">kept here, on its way</span>
+          <span class={photo.kept === false ? "text-error" : "text-quiet"}
+            >{photo.kept === null
+              ? "on its way"
+              : photo.kept
+                ? "kept here, on its way"
+                : "on its way; this browser could not keep it: stay on this page until it is sent"}</span
+          >
         {/if}
       </figcaption>
     </figure>

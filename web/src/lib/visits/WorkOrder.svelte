@@ -54,4 +54,4 @@
     </li>
   {/each}
 </ol>
-{#each errors as sentence (sentence)}<p class="text-error text-sm">{sentence}</p>{/each}
+{#each errors as sentence, n (n)}<p class="text-error text-sm">{sentence}</p>{/each}

@@ -20,6 +20,8 @@ export interface WaitingPhoto extends PhotoPlace {
   url: string;
   /** Why it was refused; it is not sent again by itself then. */
   refused: string;
+  /** Whether this browser has kept it: null until it is known. Only then does it outlive a reload. */
+  kept: boolean | null;
 }
 
 const retry = 5000;
@@ -73,9 +75,16 @@ export class PhotoTray {
 
   private wait(id: string, place: PhotoPlace, file: Blob) {
     this.files[id] = file;
-    this.waiting.push({ ...place, id, url: URL.createObjectURL(file), refused: this.tooLarge(file) });
-    // A browser that keeps nothing still sends it.
-    void set(this.key(id), { place, file }).catch(() => {});
+    this.waiting.push({ ...place, id, url: URL.createObjectURL(file), refused: this.tooLarge(file), kept: null });
+    // A browser that keeps nothing still sends it, and says so.
+    const keeps = (kept: boolean) => {
+      const photo = this.waiting.find((w) => w.id === id);
+      if (photo) photo.kept = kept;
+    };
+    void set(this.key(id), { place, file }).then(
+      () => keeps(true),
+      () => keeps(false),
+    );
   }
 
   // A server that is sent too much may hang up before it has said so.

@@ -26,6 +26,15 @@ interface Kept<T> {
   lost: string[];
 }
 
+// What cannot be read any more is none.
+function keptAt<T>(key: string): Kept<T> | null {
+  try {
+    return JSON.parse(localStorage.getItem(key) ?? "null") as Kept<T> | null;
+  } catch {
+    return null;
+  }
+}
+
 /**
  * Keeps one document saved: what is typed is kept in this browser at once, sent after a short pause, sent again
  * while the server is away, and offered for merging when someone else saved in between.
@@ -38,6 +47,8 @@ export class Saver<T, S extends Stored> {
   /** A word that what was sent would take back, where it was refused for that. */
   covered = $state<string | null>(null);
   stored = $state<S | null>(null);
+  /** Whether what was typed outlives a reload: a full browser store keeps nothing. */
+  keptHere = $state(true);
   version = $state(0);
   private saveId = "";
   private sending = false;
@@ -54,9 +65,8 @@ export class Saver<T, S extends Stored> {
   ) {
     this.value = value;
     this.version = version;
-    const kept = localStorage.getItem(key);
-    if (kept) {
-      const typed = JSON.parse(kept) as Kept<T>;
+    const typed = keptAt<T>(key);
+    if (typed) {
       this.value = typed.value;
       this.version = typed.version;
       this.saveId = typed.saveId;
@@ -70,14 +80,21 @@ export class Saver<T, S extends Stored> {
     return this.state !== "saved";
   }
 
-  /** Call after every change of the value. */
-  changed() {
+  /** Call after every change of the value; sent after a pause, a longer one where it may be taken back. */
+  changed(after = pause) {
     this.saveId = uuid7();
     this.keep();
     this.errors = {};
     if (this.state === "stale") return;
     this.state = "typing";
-    this.later(pause);
+    this.later(after);
+  }
+
+  /** The value is not whole yet: nothing is kept or sent before the next change. */
+  hold() {
+    clearTimeout(this.timer);
+    this.errors = {};
+    this.state = "typing";
   }
 
   /** Sends what is unsaved now. */
@@ -119,6 +136,12 @@ export class Saver<T, S extends Stored> {
       this.state = "stale";
       return;
     }
+    // What was typed while the answer was on its way is another save: it is sent, whatever became of the one before.
+    if (saveId !== this.saveId) {
+      this.state = "typing";
+      this.later(0);
+      return;
+    }
     this.errors = answer.problem.errors ?? {};
     this.covered = answer.problem.covered ?? null;
     this.sentence = answer.problem.title ?? "";
@@ -152,7 +175,13 @@ export class Saver<T, S extends Stored> {
   private keep() {
     const value = $state.snapshot(this.value) as T;
     const kept: Kept<T> = { value, saveId: this.saveId, version: this.version, lost: this.lost };
-    localStorage.setItem(this.key, JSON.stringify(kept));
+    try {
+      localStorage.setItem(this.key, JSON.stringify(kept));
+      this.keptHere = true;
+    } catch {
+      // A full browser store keeps nothing; what is typed is sent all the same, and it is said.
+      this.keptHere = false;
+    }
   }
 
   private later(ms: number) {

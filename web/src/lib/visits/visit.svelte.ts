@@ -206,6 +206,14 @@ export class VisitState {
     if (answer.kind === "ok") this.doc = answer.data;
   }
 
+  /** Takes back what was not sent yet: the part is marked as it was. */
+  takeBack(key: string) {
+    this.findings[key]?.forget();
+    delete this.findings[key];
+    const saved = this.doc.findings.find((f) => `${f.step}/${f.part}` === key);
+    if (saved) this.findings[key] = this.findingSaver(saved.step, saved.part, saved);
+  }
+
   /** Takes a finding back; one that never reached the server is simply forgotten. */
   async dropFinding(key: string) {
     const finding = this.findings[key];

@@ -67,7 +67,7 @@
         >
       </div>
       <TextField id="away-why" label="Why" most={200} value={next.why} onchange={(why) => (next = { ...next, why })} />
-      {#each Object.values(errors).flat() as sentence (sentence)}<p role="alert" class="text-error text-sm">
+      {#each Object.values(errors).flat() as sentence, n (n)}<p role="alert" class="text-error text-sm">
           {sentence}
         </p>{/each}
       <button class="btn min-h-11">Write it down</button>

@@ -29,6 +29,6 @@
         </li>
       {/each}
     </ul>
-    {#each failed as sentence (sentence)}<p role="alert" class="text-error text-sm">{sentence}</p>{/each}
+    {#each failed as sentence, n (n)}<p role="alert" class="text-error text-sm">{sentence}</p>{/each}
   </section>
 {/if}

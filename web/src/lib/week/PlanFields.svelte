@@ -105,7 +105,7 @@
   {/if}
   {@render children?.()}
   {#if refused && !refused.ask}
-    {#each refused.sentences as sentence (sentence)}<p role="alert" class="text-error w-full text-sm">
+    {#each refused.sentences as sentence, n (n)}<p role="alert" class="text-error w-full text-sm">
         {sentence}
       </p>{/each}
   {/if}

@@ -48,5 +48,5 @@
     </select>
   {/if}
   <span role="status">{said}</span>
-  {#each failed as sentence (sentence)}<p role="alert" class="text-error w-full text-sm">{sentence}</p>{/each}
+  {#each failed as sentence, n (n)}<p role="alert" class="text-error w-full text-sm">{sentence}</p>{/each}
 </div>

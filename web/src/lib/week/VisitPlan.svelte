@@ -88,7 +88,7 @@
       <button type="button" class="btn mt-3 min-h-11" onclick={() => (cancelling = true)}>Cancel it</button>
     {/if}
     <TellHousehold {id} kinds={["planned", "reminder"]} ontold={readLog} />
-    {#each failed as sentence (sentence)}<p role="alert" class="text-error text-sm">{sentence}</p>{/each}
+    {#each failed as sentence, n (n)}<p role="alert" class="text-error text-sm">{sentence}</p>{/each}
   {/if}
   {#if log.length}
     <ul class="mt-3 text-sm">

@@ -48,7 +48,8 @@
     const answer = await reply(api.POST("/api/calls/{id}/plan", { params: { path: { id: call.id } }, body }));
     refused = against(answer);
     if (answer.kind === "problem") openVisit = answer.problem.openVisit ?? openVisit;
-    if (answer.kind === "ok") onchanged(`${call.street}: ${bring ? "its visit is brought forward" : "planned"}.`, plan.day);
+    if (answer.kind === "ok")
+      onchanged(`${call.street}: ${bring ? "its visit is brought forward" : "planned"}.`, plan.day);
   }
 
   async function join(call: Schema["WaitingCall"]) {
@@ -126,7 +127,7 @@
               />
               <button class="btn btn-sm min-h-11" disabled={why.trim() === ""}>No visit</button>
             </form>
-            {#each failed as sentence (sentence)}<p role="alert" class="text-error text-sm">{sentence}</p>{/each}
+            {#each failed as sentence, n (n)}<p role="alert" class="text-error text-sm">{sentence}</p>{/each}
           </div>
         {/if}
       </li>

@@ -86,8 +86,7 @@
           aria-invalid={!!errors.password}
           bind:value={password}
         />
-        {#each errors.password ?? [] as sentence (sentence)}<span class="text-error block text-sm">{sentence}</span
-          >{/each}
+        {#each errors.password ?? [] as sentence, n (n)}<span class="text-error block text-sm">{sentence}</span>{/each}
       </label>
     </section>
     {#if failed}<p role="alert" class="text-error">{failed}</p>{/if}

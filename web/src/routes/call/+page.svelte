@@ -83,7 +83,17 @@
 
   async function take(solved: boolean) {
     busy = true;
-    const body = { id, applianceId: stove!.id, words, urgent, wish, minutes, told, solved, emergency: happening?.kind ?? null };
+    const body = {
+      id,
+      applianceId: stove!.id,
+      words,
+      urgent,
+      wish,
+      minutes,
+      told,
+      solved,
+      emergency: happening?.kind ?? null,
+    };
     const answer = await reply(api.POST("/api/calls", { body }));
     busy = false;
     errors = byField(answer);
@@ -193,8 +203,7 @@
       <label class="block"
         ><span class="text-quiet mb-1 block text-sm">Minutes it will take</span>
         <input class="input measured min-h-11 w-28" type="number" min="15" max="600" step="5" bind:value={minutes} />
-        {#each errors.minutes ?? [] as sentence (sentence)}<span class="text-error block text-sm">{sentence}</span
-          >{/each}
+        {#each errors.minutes ?? [] as sentence, n (n)}<span class="text-error block text-sm">{sentence}</span>{/each}
       </label>
       {#if failed}<p role="alert" class="text-error">{failed}</p>{/if}
       <div class="flex flex-wrap items-center gap-3">
@@ -205,7 +214,7 @@
         {/if}
         <button class="btn btn-primary btn-lg" disabled={busy}>Onto the list of loose ones</button>
       </div>
-      {#each errors.solved ?? [] as sentence (sentence)}<p class="text-error text-sm">{sentence}</p>{/each}
+      {#each errors.solved ?? [] as sentence, n (n)}<p class="text-error text-sm">{sentence}</p>{/each}
     </form>
   {/if}
 </div>

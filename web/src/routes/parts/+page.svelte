@@ -48,7 +48,7 @@
 
 <svelte:head><title>Parts · Grate</title></svelte:head>
 
-{#each failed as sentence (sentence)}<p role="alert" class="text-error p-6 pb-0">{sentence}</p>{/each}
+{#each failed as sentence, n (n)}<p role="alert" class="text-error p-6 pb-0">{sentence}</p>{/each}
 {#if parts}
   <div class="mx-auto max-w-5xl p-6 max-sm:p-3">
     <div class="flex flex-wrap items-center gap-4">

@@ -70,7 +70,7 @@
 
 <svelte:head><title>Season · Grate</title></svelte:head>
 
-{#each failed as sentence (sentence)}<p role="alert" class="text-error p-6">{sentence}</p>{/each}
+{#each failed as sentence, n (n)}<p role="alert" class="text-error p-6">{sentence}</p>{/each}
 {#if season}
   <div class="p-6">
     <div class="flex flex-wrap items-end gap-3 max-sm:grid max-sm:grid-cols-2">

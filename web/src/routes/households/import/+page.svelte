@@ -110,7 +110,7 @@
     ><span class="text-quiet text-sm">The list</span>
     <input type="file" accept=".csv,text/csv,text/plain" class="file-input block w-full max-w-md" onchange={pick} />
   </label>
-  {#each failed as sentence (sentence)}<p role="alert" class="text-error mt-2">{sentence}</p>{/each}
+  {#each failed as sentence, n (n)}<p role="alert" class="text-error mt-2">{sentence}</p>{/each}
   {#if reading}<p class="mt-2" role="status">
       <span class="loading loading-dots" aria-hidden="true"></span> Reading the list.
     </p>{/if}

@@ -72,7 +72,7 @@
             onchange={fromCard}
           /></label
         >
-        {#each errors.card ?? [] as sentence (sentence)}<p role="alert" class="text-error text-sm">{sentence}</p>{/each}
+        {#each errors.card ?? [] as sentence, n (n)}<p role="alert" class="text-error text-sm">{sentence}</p>{/each}
         <WhoFields value={told} {errors} onchange={set} />
       </details>
     </section>
@@ -100,7 +100,7 @@
         {errors}
         onchange={(change) => set({ stove: { ...told.stove, ...change } })}
       />
-      {#each errors.storey ?? [] as sentence (sentence)}<p class="text-error text-sm">{sentence}</p>{/each}
+      {#each errors.storey ?? [] as sentence, n (n)}<p class="text-error text-sm">{sentence}</p>{/each}
     </section>
     {#if failed}
       <div role="alert" class="border-primary border-l-4 pl-3">

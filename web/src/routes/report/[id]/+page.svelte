@@ -73,7 +73,9 @@
       <div>
         <h1 class="text-2xl">Service report</h1>
         <p>{doc.firm}</p>
-        {#each [doc.contact.address, [doc.contact.phone, doc.contact.email].filter(Boolean).join(", ")].filter(Boolean) as line (line)}
+        {#each [doc.contact.address, [doc.contact.phone, doc.contact.email]
+            .filter(Boolean)
+            .join(", ")].filter(Boolean) as line (line)}
           <p class="text-sm whitespace-pre-line">{line}</p>
         {/each}
       </div>
