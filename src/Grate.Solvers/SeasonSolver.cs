@@ -104,7 +104,7 @@ public sealed class SeasonSolver : ISeasonSolver
                 : able[key] = [.. Enumerable.Range(0, problem.Hands.Count).Where(h => problem.Hands[h].Can(v.Needs))])];
             _hand = new int[weeks.Length];
             var order = Enumerable.Range(0, weeks.Length).OrderBy(i => _able[i].Length).ThenByDescending(i => problem.PriceLeft(problem.Visits[i])).ToList();
-            foreach (var i in order.Where(i => weeks[i] is (_, true)).Concat(order.Where(i => weeks[i] is (_, false))))
+            foreach (var i in order.Where(i => weeks[i] is not null).OrderBy(i => !problem.Visits[i].Urgent).ThenBy(i => !weeks[i]!.Value.All))
             {
                 var (week, _) = weeks[i]!.Value;
                 // The flow counts a week's hours together; a visit is made by somebody who has the time for all of it, or has no week.
@@ -117,13 +117,45 @@ public sealed class SeasonSolver : ISeasonSolver
 
         public int?[] Weeks { get; }
 
-        /// <summary>Moves every visit once to where it costs less; false where none does.</summary>
+        /// <summary>Moves every visit once to where it costs less, or gives it the place of one that costs less elsewhere; false where none does.</summary>
         public bool Improve()
         {
             var moved = false;
             for (var i = 0; i < Weeks.Length; i++)
-                moved |= Move(i);
+                moved |= Move(i) || Displace(i);
             return moved;
+        }
+
+        // Hours of a week that lie with several people are too short for a long visit, though together they would do: one shorter visit makes way.
+        private bool Displace(int i)
+        {
+            var (visit, now, own) = (_problem.Visits[i], Weeks[i], _hand[i]);
+            var costs = Costs(i, now);
+            if (costs < 1e-6)
+                return false;
+            var (first, last) = _problem.Span(visit);
+            Take(i);
+            for (var j = 0; j < Weeks.Length; j++)
+            {
+                if (Weeks[j] is not { } week || week < first || week > last || week == now || !_able[i].Contains(_hand[j]) || _problem.Price(visit, week) >= costs)
+                    continue;
+                var hand = _hand[j];
+                var before = costs + Costs(j, week);
+                Take(j);
+                if (Free(i, hand, week) >= visit.Minutes)
+                {
+                    var then = Costs(i, week);
+                    Put(i, week, hand);
+                    if (then < before && Move(j) && then + Costs(j, Weeks[j]) < before - 1e-6)
+                        return true;
+                    Take(j);
+                    Take(i);
+                }
+                Put(j, week, hand);
+            }
+            if (now is { } back)
+                Put(i, back, own);
+            return false;
         }
 
         private bool Move(int i)
@@ -159,16 +191,17 @@ public sealed class SeasonSolver : ISeasonSolver
 
         private (int Hand, int Free)? Freest(int i, int week)
         {
-            var roof = _problem.Visits[i].Needs.Contains(Skill.Roof);
             (int Hand, int Free)? freest = null;
             foreach (var hand in _able[i])
             {
-                var free = roof ? Math.Min(_free[hand][week], _light[hand][week]) : _free[hand][week];
-                if (freest is null || free > freest.Value.Free)
+                if (Free(i, hand, week) is var free && (freest is null || free > freest.Value.Free))
                     freest = (hand, free);
             }
             return freest;
         }
+
+        private int Free(int i, int hand, int week) =>
+            _problem.Visits[i].Needs.Contains(Skill.Roof) ? Math.Min(_free[hand][week], _light[hand][week]) : _free[hand][week];
 
         private void Put(int i, int week, int hand)
         {

@@ -175,7 +175,7 @@ public class FlueEditorTests(GrateServer server)
     {
         var (client, stove) = await StoveAsync(index: 1);
         object Save(object flue) => new { baseNumber = 1, stoveXM = 2, flue, obstacles = _none };
-        await client.SendAsync(HttpMethod.Put, $"/api/stoves/{stove}/flue/{Guid.CreateVersion7()}", Save(Flue(Piece(), Piece(diameter: 0.3))), HttpStatusCode.BadRequest);
+        await client.SendAsync(HttpMethod.Put, $"/api/stoves/{stove}/flue/{Guid.CreateVersion7()}", Save(Flue(Piece(rise: 2, length: 1), Piece())), HttpStatusCode.BadRequest);
         await client.SendAsync(HttpMethod.Put, $"/api/stoves/{stove}/flue/{Guid.NewGuid()}", Save(_good), HttpStatusCode.BadRequest);
         Assert.Equal(1, (await client.ReadAsync($"/api/stoves/{stove}")).Number("flue", "number"));
     }

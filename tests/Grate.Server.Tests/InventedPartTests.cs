@@ -45,7 +45,7 @@ public class InventedPartTests
         foreach (var step in Core.Visits.VisitSteps.All.Where(s => s.Code != "next"))
             await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/{step.Code}", Saves.Step());
         var signing = (await client.ReadAsync($"/api/visits/{visit}")).GetProperty("signing");
-        Assert.Equal("The kettle's lid is off.", signing.GetProperty("refusals")[0].GetString());
+        Assert.Equal("The kettle's lid is off.", signing.GetProperty("refusals")[0].Text("sentence"));
         Assert.Contains(signing.GetProperty("missing").EnumerateArray(), m => m.Text("sentence") == "Nobody looked at the kettle.");
         await client.SendAsync(HttpMethod.Put, station, Save(new { kettleC = 80 }, 2));
         Assert.Equal("signed", (await client.SignAsync(visit)).Text("visit", "row", "state"));

@@ -88,8 +88,8 @@ public class WeekTests
         Assert.Contains("another visit then", (await desk.SendAsync(HttpMethod.Put, $"/api/visits/{hers}/plan", new { baseVersion = 1, technicianId = own, day = "2027-11-09", time = "09:30:00", minutes = 60, despite = true }, HttpStatusCode.Conflict)).Text("title"), StringComparison.Ordinal);
         await desk.SendAsync(HttpMethod.Put, $"/api/visits/{hers}/plan", new { baseVersion = 1, technicianId = own, day = "2027-11-09", time = "11:00:00", minutes = 60, despite = true }, HttpStatusCode.NoContent);
         await MoveAsync(Plan(2, "10:30", own), HttpStatusCode.Conflict);
-        // Her free times leave it out; without her it fits.
-        Assert.Equal("12:00:00", (await desk.ReadAsync($"/api/season/slot?technicianId={own}&from=2027-11-09&minutes=200")).Text("time"));
+        // Her free times leave it out, and lunch; without her it fits.
+        Assert.Equal("12:30:00", (await desk.ReadAsync($"/api/season/slot?technicianId={own}&from=2027-11-09&minutes=200")).Text("time"));
         await MoveAsync(Plan(2, "10:30"));
         foreach (var bad in new[] { Plan(3, "10:30", holder), Plan(3, "10:30", own, own), Plan(3, "10:30", Guid.NewGuid()) })
             await MoveAsync(bad, HttpStatusCode.BadRequest);
@@ -216,7 +216,7 @@ public class WeekTests
         // Danger orders the list, and what was pressed is on the card.
         var waiting = (await desk.ReadAsync("/api/week")).GetProperty("calls").EnumerateArray().Take(2).ToList();
         Assert.Equal([("The alarm sounds", "co", true), ("Smoke at the door", "smoke", true)], waiting.Select(c => (c.Text("words"), c.Text("emergency"), c.GetProperty("urgent").GetBoolean())));
-        var plan = new { id = Guid.CreateVersion7(), technicianId = technician, day = "2027-12-06", time = "09:00:00", minutes = 60, bring = (string?)null };
+        var plan = new { id = Guid.CreateVersion7(), technicianId = technician, day = "2027-12-06", time = "09:00:00", minutes = 60, despite = true, bring = (string?)null };
         var refused = await desk.SendAsync(HttpMethod.Post, $"/api/calls/{alarm}/plan", plan, HttpStatusCode.Conflict);
         Assert.Equal(visit, refused.Text("openVisit"));
         Assert.Contains("has an open visit already: ", refused.Text("title"), StringComparison.Ordinal);
@@ -241,7 +241,8 @@ public class WeekTests
         var (owner, desk) = (await server.SignedInAsync("owner"), await server.SignedInAsync("office"));
         Guid Person(string name) => server.ScalarAsync<Guid>($"select id from people where name = '{name}'").Result;
         var (jorun, marit) = (Person("Jorun Pellow"), Person("Marit Oakensen"));
-        // Two of Marit's lie where Jorun's do.
+        // Two of Marit's lie where Jorun's do, the others far from them.
+        await server.ScalarAsync<long>($"with v as (update visits set planned_start = planned_start + interval '200 days', planned_end = planned_end + interval '200 days' where state = 'open' and technician_id = '{marit}' returning 1) select count(*) from v");
         await server.ScalarAsync<long>($"with v as (update visits m set planned_start = j.planned_start, planned_end = j.planned_end from (select planned_start, planned_end, row_number() over (order by planned_start) as n from visits where state = 'open' and technician_id = '{jorun}') j, (select id, row_number() over (order by planned_start) as n from visits where state = 'open' and technician_id = '{marit}') k where k.id = m.id and k.n = j.n and j.n <= 2 returning 1) select count(*) from v");
         var open = await server.ScalarAsync<long>($"select count(*) from visits where technician_id = '{marit}' and state = 'open'");
         var versions = await server.ScalarAsync<long>("select sum(plan_version) from visits");

@@ -39,5 +39,13 @@ public sealed record DueTask(DueKind Kind, string? Part, DateOnly Earliest, Date
     /// <param name="late">So many months later is the end.</param>
     /// <param name="reason">Why.</param>
     public static DueTask Around(DueKind kind, string? part, DateOnly by, Limit early, Limit late, string reason) =>
-        new(kind, part, by.AddMonths(-(int)early.Value), by, by.AddMonths((int)late.Value), reason);
+        new(kind, part, Months(by, -(int)early.Value), by, Months(by, (int)late.Value), reason);
+
+    // A day at an end of the calendar has no month beyond it.
+    private static DateOnly Months(DateOnly day, int months) => ((day.Year * 12) + day.Month - 1 + months) switch
+    {
+        < 12 => DateOnly.MinValue,
+        >= 120000 => DateOnly.MaxValue,
+        _ => day.AddMonths(months),
+    };
 }

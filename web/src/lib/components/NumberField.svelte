@@ -90,7 +90,7 @@
   }
 </script>
 
-<div class="min-w-0">
+<div class="@container min-w-0">
   <label class={bare ? "sr-only" : "text-quiet mb-1 block text-sm"} for={id}>{label}</label>
   <div
     class="bg-base-100 focus-within:outline-base-content focus-within:outline-2 flex items-center rounded-lg border {notes.length
@@ -100,7 +100,7 @@
     {#if !compact}
       <button
         type="button"
-        class="btn btn-ghost min-h-11 text-xl"
+        class="btn btn-ghost min-h-11 text-xl @max-[13rem]:hidden"
         aria-label="{label} down"
         {disabled}
         onclick={() => step(-1)}>−</button
@@ -110,7 +110,7 @@
       {id}
       {disabled}
       data-number
-      class="measured w-full min-w-0 bg-transparent py-2 text-right text-2xl outline-none"
+      class="measured w-full min-w-[4.5ch] bg-transparent py-2 text-right text-2xl outline-none @max-[10rem]:text-lg"
       type="text"
       inputmode="decimal"
       autocomplete="off"
@@ -125,7 +125,7 @@
     {#if instrument && live.has(instrument) && !disabled}
       <button
         type="button"
-        class="btn btn-sm mx-1 min-h-11"
+        class="btn btn-sm mx-1 min-h-11 whitespace-nowrap"
         aria-label="{taking}: {label} from the instrument"
         onclick={take}>{taking}</button
       >
@@ -133,7 +133,7 @@
     {#if !compact}
       <button
         type="button"
-        class="btn btn-ghost min-h-11 text-xl"
+        class="btn btn-ghost min-h-11 text-xl @max-[13rem]:hidden"
         aria-label="{label} up"
         {disabled}
         onclick={() => step(1)}>+</button

@@ -36,9 +36,7 @@
     <a
       href={place.href}
       aria-current={current.startsWith(place.href) ? "page" : undefined}
-      class="{place.href === '/firm'
-        ? 'max-sm:hidden '
-        : ''}border-transparent px-1 py-2 text-center text-[13px] max-md:justify-center max-md:px-1.5 aria-[current]:border-[#F07F3C] aria-[current]:bg-[#3A342D] max-md:border-b-4 md:w-full md:border-l-4"
+      class="border-transparent px-1 py-2 text-center text-[13px] max-md:px-1.5 max-sm:px-1 max-sm:text-xs max-sm:leading-7 aria-[current]:border-[#F07F3C] aria-[current]:bg-[#3A342D] max-md:border-b-4 md:w-full md:border-l-4"
       >{place.name}<span class="block text-xs text-[#C9C0B2] max-md:hidden">{place.key}</span></a
     >
   {/each}
@@ -60,7 +58,7 @@
     <button class="min-h-11 cursor-pointer px-2 py-2 max-md:hidden" onclick={() => (keys.help = true)} title="Keys (k)"
       >Keys</button
     >
-    <a class="px-2 py-2 max-md:px-1" href="/account">Account</a>
+    <a class="px-2 py-2 max-md:px-1 max-sm:leading-7" href="/account">Account</a>
     <button class="min-h-11 cursor-pointer px-2 py-2 whitespace-nowrap max-md:hidden" onclick={() => session.signOut()}
       >Sign out</button
     >
