@@ -78,7 +78,7 @@ public partial class BooksTests(GrateApp app) : IClassFixture<GrateApp>
         browser.Click(By.XPath("//button[.='Onto the list of loose ones']"));
         browser.Click(By.XPath("//section[@aria-labelledby='loose']//button[contains(., 'Smoke comes')]"));
         // The first free time is proposed; it becomes a brick in the wall.
-        browser.Until(() => browser.Driver.FindElement(By.CssSelector("input[type=time]")).GetAttribute("value") is "10:00" or "09:30" ? "proposed" : null, "no free time");
+        browser.Until(() => browser.Driver.FindElement(By.CssSelector("input[type=time]")).GetAttribute("value") is { Length: > 0 } time ? time : null, "no free time");
         browser.Click(By.XPath("//button[.='Plan it']"));
         browser.SeeText("2 Larch Steps: planned.");
         browser.SeeText("Nothing is loose.");

@@ -153,7 +153,7 @@ public class BurningTests(FastApp fast) : IClassFixture<FastApp>
         browser.Driver.FindElement(By.XPath("//form[.//input[@value='night']]//input[@name='kg']")).SendKeys("8,5");
         browser.Driver.FindElement(By.XPath("//form[.//input[@value='night']]//input[@name='hours']")).SendKeys("9");
         browser.Driver.FindElement(By.XPath("//form[.//input[@value='night']]//button")).Click();
-        browser.Until(() => browser.Driver.PageSource.Contains("Ihr Techniker sieht es", StringComparison.Ordinal) ? "told" : null, "nothing was told");
+        browser.Until(() => browser.Driver.PageSource.Contains("Das Büro sieht es", StringComparison.Ordinal) ? "told" : null, "nothing was told");
         browser.Driver.FindElement(By.CssSelector("input[name='glass']")).SendKeys(Path.Combine(GrateApp.Repository, "docs/screenshots/stove.png"));
         browser.Driver.FindElement(By.XPath("//form[.//input[@value='glass']]//button")).Click();
         browser.Until(() => App.Scalar<long>("select count(*) from household_notes where kind = 'glass'") == 1 ? "sent" : null, "no picture came");

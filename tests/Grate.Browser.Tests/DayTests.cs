@@ -22,6 +22,9 @@ public class DayTests
         foreach (var step in new[] { "booking", "load", "arrive", "cold-checks", "open-up", "sweep", "inside", "back-together", "air", "hot-test", "agree" })
         {
             browser.Step(step);
+            // Flue and door are looked at: it is an inspection.
+            if (step is "cold-checks" or "sweep")
+                browser.Click(By.CssSelector($"[data-part={(step == "sweep" ? "flue" : "door-rope")}] button:nth-of-type(1)"));
             if (step == "hot-test")
             {
                 browser.HotDraft();

@@ -20,8 +20,11 @@ public class SliceTests(GrateApp app) : IClassFixture<GrateApp>
         foreach (var step in new[] { "Booking", "Load", "Arrive", "Cold checks", "Open up", "Sweep", "Inside", "Back together" })
         {
             browser.See(By.XPath($"//h2[@id='step-name' and .='{step}']"));
+            if (step == "Cold checks")
+                browser.Click(By.CssSelector("[data-part=door-rope] button:nth-of-type(1)"));
             if (step == "Sweep")
             {
+                browser.Click(By.CssSelector("[data-part=flue] button:nth-of-type(1)"));
                 browser.Click(By.CssSelector("[data-part=cap] button:nth-of-type(3)"));
                 browser.See(By.CssSelector("[aria-label='Note on cap and screen']")).SendKeys("screen closed by flakes");
                 // The mark is in the drawing and in the tray; the sweep opens with the layer Deposits.
@@ -90,7 +93,14 @@ public class SliceTests(GrateApp app) : IClassFixture<GrateApp>
         browser.SignIn();
         var visit = browser.OpenVisit(2);
         browser.Step("cold-checks");
+        // A slip of the thumb stops nothing, and is taken back.
         browser.Click(By.CssSelector("[data-part=latch] button:nth-of-type(4)"));
+        browser.SeeText("Not saved: say why");
+        browser.Click(By.XPath("//button[.='Take it back']"));
+        browser.SeeText("Nothing marked yet");
+        Assert.Equal(0L, app.Scalar<long>($"select count(*) from stops where visit_id = '{visit}'"));
+        browser.Click(By.CssSelector("[data-part=latch] button:nth-of-type(4)"));
+        browser.Click(By.XPath("//*[@data-part='latch']//select/option[.='The door will not latch: no fire.']"));
         browser.SeeText("No fire until cleared");
         browser.SeeText("The door will not latch: no fire.");
         browser.Go("/today");

@@ -49,6 +49,8 @@ export class Saver<T, S extends Stored> {
   stored = $state<S | null>(null);
   /** Whether what was typed outlives a reload: a full browser store keeps nothing. */
   keptHere = $state(true);
+  /** Whether what was typed is not whole yet: nothing is sent before the next change. */
+  held = $state(false);
   version = $state(0);
   private saveId = "";
   private sending = false;
@@ -85,6 +87,7 @@ export class Saver<T, S extends Stored> {
     this.saveId = uuid7();
     this.keep();
     this.errors = {};
+    this.held = false;
     if (this.state === "stale") return;
     this.state = "typing";
     this.later(after);
@@ -94,13 +97,14 @@ export class Saver<T, S extends Stored> {
   hold() {
     clearTimeout(this.timer);
     this.errors = {};
+    this.held = true;
     this.state = "typing";
   }
 
   /** Sends what is unsaved now. */
   async flush() {
     clearTimeout(this.timer);
-    if (!this.dirty || this.sending || this.state === "stale") return;
+    if (!this.dirty || this.held || this.sending || this.state === "stale") return;
     this.sending = true;
     this.state = "saving";
     const saveId = this.saveId;
