@@ -21,7 +21,8 @@ public static class SweepDue
         if (place.LastSwept is null && history.SweptTold is { } told)
         {
             return DueTask.Around(DueKind.Sweep, null, told.AddMonths((int)SweepForecast.Yearly.Value), Early, Late,
-                $"Sweep: last swept {told:d MMM yyyy}, as we were told; once a year in any case (NFPA 211, from memory).") with { Steps = _steps };
+                $"Sweep: last swept {told:d MMM yyyy}, as we were told; once a year in any case (NFPA 211, from memory).") with
+            { Steps = _steps };
         }
         if (place.LastSwept is not { } last || SweepAnswer.DatesOf(place, today) is not { } dates)
             return null;

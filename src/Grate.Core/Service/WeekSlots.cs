@@ -37,16 +37,16 @@ public sealed class WeekSlots(FirmWays ways, IReadOnlyList<DateOnly> days, Func<
     /// <summary>Who would go and when for the least driving, and takes that time; null where the week has none.</summary>
     public TakenTime? Find(WantingVisit visit)
     {
-        var best = Free(visit).OrderBy(p => p.Costs).ThenBy(p => p.Time.Start).Select(p => p.Time).FirstOrDefault();
+        var best = Free(visit).OrderBy(p => p.Costs).ThenBy(p => p.Time.Start).ThenBy(p => p.Way).Select(p => p.Time).FirstOrDefault();
         if (best is not null)
             _taken.Add(best);
         return best;
     }
 
-    /// <summary>The first time that is free for it, whoever goes, for the least driving among those of one moment; null where the week has none.</summary>
-    public TakenTime? First(WantingVisit visit) => Free(visit).OrderBy(p => p.Time.Start).ThenBy(p => p.Costs).Select(p => p.Time).FirstOrDefault();
+    /// <summary>The first time that is free for it, whoever goes, for the least driving among those of one moment, and where that is equal whoever is nearest; null where the week has none.</summary>
+    public TakenTime? First(WantingVisit visit) => Free(visit).OrderBy(p => p.Time.Start).ThenBy(p => p.Costs).ThenBy(p => p.Way).Select(p => p.Time).FirstOrDefault();
 
-    private IEnumerable<(double Costs, TakenTime Time)> Free(WantingVisit visit) =>
+    private IEnumerable<(double Costs, double Way, TakenTime Time)> Free(WantingVisit visit) =>
         from day in days
         where ways.WorksOn(day)
         from van in vans(day)
@@ -55,7 +55,7 @@ public sealed class WeekSlots(FirmWays ways, IReadOnlyList<DateOnly> days, Func<
         select place;
 
     // Before, between and after what they have that day, as early as each gap allows.
-    private IEnumerable<(double Costs, TakenTime Time)> Places(WantingVisit visit, DateOnly day, Guid technicianId)
+    private IEnumerable<(double Costs, double Way, TakenTime Time)> Places(WantingVisit visit, DateOnly day, Guid technicianId)
     {
         double To(double latitude, double longitude) => drive(latitude, longitude, visit.Latitude, visit.Longitude);
         List<TakenTime> taken = [.. _taken.Where(t => t.TechnicianId == technicianId && DateOnly.FromDateTime(t.Start) == day).OrderBy(t => t.Start)];
@@ -70,7 +70,7 @@ public sealed class WeekSlots(FirmWays ways, IReadOnlyList<DateOnly> days, Func<
             {
                 if (!Suits(visit, start, start.AddMinutes(visit.Minutes), day))
                     continue;
-                yield return (Math.Round(way + on - direct, 1), new(technicianId, start, start.AddMinutes(visit.Minutes), visit.Latitude, visit.Longitude));
+                yield return (Math.Round(way + on - direct, 1), way, new(technicianId, start, start.AddMinutes(visit.Minutes), visit.Latitude, visit.Longitude));
                 break;
             }
         }

@@ -201,7 +201,8 @@ public class DueTests
         {
             var history = Histories.Of(new EarlierVisit(Guid.CreateVersion7(), Day("2025-11-20"), true, Day("2026-11-20"), [new("seals.door.fitted", null, "yes"), new("seals.ash-door.fitted", null, "yes"), new("deposits.left-mm", 0)],
                 [new("cold-checks", "door-rope", Condition.Wearing, Day("2026-11-20")), new("cold-checks", "ash-door", Condition.Spent), new("inside", "seals", Condition.Spent), new("open-up", "combustor", Condition.Spent)]))
-                with { Stove = Histories.Stove with { Kind = kind.Code, Combustor = true }, Stops = stops, Ways = FirmWays.Ordinary };
+                with
+            { Stove = Histories.Stove with { Kind = kind.Code, Combustor = true }, Stops = stops, Ways = FirmWays.Ordinary };
             var tasks = new Due(Parts.All).Tasks(history, 12, Day("2026-11-20"));
             Assert.Equal(tasks.Count, tasks.DistinctBy(t => (t.Kind, t.Part)).Count());
             Assert.Equal(2, tasks.Count(t => t.Kind == DueKind.Stop));
