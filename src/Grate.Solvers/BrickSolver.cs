@@ -10,10 +10,10 @@ namespace Grate.Solvers;
 /// one is as good as the bound or the time is up. Every piece comes by straight through cuts: first along the brick, then across.
 /// A panel that fits into one brick is one piece of it.
 /// </summary>
-/// <param name="work">CP-SAT's own measure of work for a try, which no other load on the machine changes; null where the clock decides.</param>
+/// <param name="work">Work for a whole layout by CP-SAT's own measure, about a second each, which no other load on the machine changes; null where the clock decides.</param>
 public sealed class BrickSolver(double? work = null) : IBrickSolver
 {
-    private const double SecondsPerTry = 1.5;
+    private const double PerTry = 1.5;
 
     // Share of the time for courses that end in one piece.
     private const double EndsInOne = 0.5;
@@ -36,17 +36,21 @@ public sealed class BrickSolver(double? work = null) : IBrickSolver
         var start = DateTime.UtcNow;
         var choices = Together(problem, panels);
         IReadOnlyList<PlannedPiece>? best = null;
-        var bricks = int.MaxValue;
+        var (bricks, worked) = (int.MaxValue, 0.0);
+        var budget = work ?? time.TotalSeconds;
         // Where a course ends in one piece there is little to choose, and an answer is soon there; then ends may be divided as well.
-        foreach (var (divided, until) in new[] { (false, start + time * EndsInOne), (true, start + time) })
+        foreach (var (divided, share) in new[] { (false, EndsInOne), (true, 1) })
         {
             foreach (var choice in choices)
             {
                 // What takes as many by itself, ends not counted, is not better; those after it take more.
-                var left = work is null ? (until - DateTime.UtcNow).TotalSeconds : SecondsPerTry;
+                var left = share * budget - (work is null ? (DateTime.UtcNow - start).TotalSeconds : worked);
                 if (left <= 0 || bricks <= problem.Bound || Math.Ceiling(choice.Bricks - 1e-6) >= bricks)
                     break;
-                if (Lay(problem, choice.Courses, divided, bricks, work is { } units ? $"max_deterministic_time:{units},interleave_search:true" : FormattableString.Invariant($"max_time_in_seconds:{Math.Clamp(left, 0.1, SecondsPerTry):F2}")) is not { } found)
+                var limit = FormattableString.Invariant($"{(work is null ? "max_time_in_seconds" : "interleave_search:true,max_deterministic_time")}:{Math.Clamp(left, 0.1, PerTry):F2}");
+                var found = Lay(problem, choice.Courses, divided, bricks, limit, out var did);
+                worked += did;
+                if (found is null)
                     continue;
                 best = found;
                 bricks = found.Max(p => p.Brick) + 1;
@@ -164,7 +168,7 @@ public sealed class BrickSolver(double? work = null) : IBrickSolver
             .Select(courses => new Split(courses, About(problem, courses))).DistinctBy(s => string.Join(' ', s.Courses.Select(c => (c.Thickness, c.Length)).Order())).OrderBy(s => s.Bricks).ThenBy(s => s.Courses.Count).Take(Math.Max(8, MostTogether / panels.Count))]);
 
     // Lays these courses with fewer than so many bricks; null where that is not possible, or was not found in time.
-    private static IReadOnlyList<PlannedPiece>? Lay(BrickProblem problem, IReadOnlyList<Course> courses, bool divided, int fewerThan, string limit)
+    private static IReadOnlyList<PlannedPiece>? Lay(BrickProblem problem, IReadOnlyList<Course> courses, bool divided, int fewerThan, string limit, out double worked)
     {
         int[] thicknesses = [.. courses.Select(c => c.Thickness).Append(problem.Width).Distinct().OrderDescending()];
         var rips = Rips(problem, thicknesses);
@@ -219,7 +223,9 @@ public sealed class BrickSolver(double? work = null) : IBrickSolver
         model.Add(bricks >= problem.Bound);
         model.Minimize(bricks);
         using var solver = new CpSolver { StringParameters = $"{limit},num_workers:4,random_seed:1" };
-        if (solver.Solve(model) is not (CpSolverStatus.Optimal or CpSolverStatus.Feasible))
+        var status = solver.Solve(model);
+        worked = solver.Response!.DeterministicTime;
+        if (status is not (CpSolverStatus.Optimal or CpSolverStatus.Feasible))
             return null;
 
         // Bricks are numbered as their lanes are taken.

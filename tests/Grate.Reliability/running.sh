@@ -42,7 +42,7 @@ systemctl() {
 }
 
 sed -n '/^```sh$/,/^```$/p' "$root/docs/running.md" | sed '/^```/d' \
-    | sed -e "s#/opt/grate#$box/opt#g" -e "s#/etc/grate.env#$box/grate.env#g" -e "s#/var/backups/grate#$box/backups#g" \
+    | sed -e "s#/opt/grate#$box/opt#g" -e "s#/etc/grate.env#$box/grate.env#g" -e "s#/var/backups/grate#$box/backups#g" -e "s#/var/lib/grate#$box/state#g" \
           -e "s#Host=127.0.0.1#Host=127.0.0.1;Port=$database_port#g" -e "s#psql -h 127.0.0.1 -U#psql -h 127.0.0.1 -p $database_port -U#g" >"$box/commands"
 cd "$root"
 . "$box/commands" >&2

@@ -187,10 +187,9 @@ public sealed class SeasonTests : IAsyncLifetime, IDisposable
     [Fact]
     public async Task Stove_whose_records_cannot_be_read_keeps_no_other_from_its_dates()
     {
-        // A date past the end of every calendar: no screen can make one.
-        await _server.ScalarAsync<long>("alter table visits disable trigger signed_visit; select 1::bigint");
+        // A distance that is none: no screen can make one.
         var broken = await _server.ScalarAsync<Guid>("""
-            update visits set next_inspection = '9999-12-31' where id = (select id from visits where state = 'signed' order by planned_start desc limit 1) returning appliance_id
+            update appliances set label = '{"backM": "far"}' where id = (select appliance_id from visits where state = 'signed' order by planned_start desc limit 1) returning id
             """);
         await _server.ScalarAsync<long>("with gone as (delete from due_visits returning 1) select count(*) from gone");
         Assert.Equal(36, await _server.Services.GetRequiredService<DueKeeper>().AllAsync(new DateOnly(2027, 10, 13), CancellationToken.None));
@@ -202,7 +201,7 @@ public sealed class SeasonTests : IAsyncLifetime, IDisposable
         Assert.Equal(broken.ToString(), fault.Text("applianceId"));
         Assert.Equal(await _server.ScalarAsync<string>($"select street from sites s join appliances a on a.site_id = s.id where a.id = '{broken}'"), fault.Text("street"));
         Assert.Empty((await (await _server.SignedInAsync("technician")).ReadAsync("/api/today")).GetProperty("faults").EnumerateArray());
-        await _server.ScalarAsync<int>("update visits set next_inspection = '2028-10-13' where next_inspection = '9999-12-31' returning 1");
+        await _server.ScalarAsync<int>("update appliances set label = '{}' where label ? 'backM' and label ->> 'backM' = 'far' returning 1");
         await _server.Services.GetRequiredService<DueKeeper>().AllAsync(new DateOnly(2027, 10, 13), CancellationToken.None);
         Assert.Empty((await _owner.ReadAsync("/api/today")).GetProperty("faults").EnumerateArray());
         Assert.Equal(36, await _server.ScalarAsync<long>("select count(distinct appliance_id) from due_visits"));

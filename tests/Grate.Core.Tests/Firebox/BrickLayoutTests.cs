@@ -13,7 +13,7 @@ public class BrickLayoutTests
     private static BrickLayoutAnswer Ask(BrickLayoutEntry entry)
     {
         var errors = new EntryErrors();
-        var answer = BrickLayoutAnswer.To(entry, errors, new BrickSolver());
+        var answer = BrickLayoutAnswer.To(entry, errors, new BrickSolver(work: 3));
         Assert.Empty(errors.ByField);
         LayoutRules.Hold(entry, answer!);
         foreach (var brick in answer!.Saw)
@@ -72,6 +72,14 @@ public class BrickLayoutTests
         Assert.Equal(21, four.LowerBound);
         Assert.InRange(four.Bricks, 21, 22);
     }
+
+    // Cut from one brick where one serves, whichever way it lies; only what is larger is put together.
+    [Theory]
+    [InlineData(228, 103)]
+    [InlineData(103, 228)]
+    [InlineData(229, 114)]
+    [InlineData(60, 40)]
+    public void One_brick_that_serves_is_not_put_together_from_two(double width, double height) => Assert.Single(Assert.Single(Ask(Of((width, height))).Panels).Pieces);
 
     [Fact]
     public void Ends_too_short_are_taken_from_two_neighbours()
