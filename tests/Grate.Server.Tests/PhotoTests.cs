@@ -92,17 +92,53 @@ public sealed class PhotoTests(GrateServer server) : IClassFixture<GrateServer>
         Assert.Equal([0xff, 0xd8], picture.Jpeg[..2]);
     }
 
-    // PNG of a given size that holds no picture: header and end alone (RFC 2083).
+    // A chunk of a PNG (RFC 2083).
+    private static byte[] Chunk(string name, params byte[] data)
+    {
+        byte[] body = [.. Encoding.ASCII.GetBytes(name), .. data];
+        var crc = ~0u;
+        foreach (var b in body)
+        {
+            crc ^= b;
+            for (var bit = 0; bit < 8; bit++)
+                crc = (crc & 1) == 1 ? crc >> 1 ^ 0xEDB88320 : crc >> 1;
+        }
+        return [.. BitConverter.GetBytes(data.Length).Reverse(), .. body, .. BitConverter.GetBytes(~crc).Reverse()];
+    }
+
+    // A picture that can be read, with text beside it, split into so many chunks.
+    private static byte[] WithText(int bytes, int chunks = 1)
+    {
+        var picture = Drawn(40, 40, SKEncodedImageFormat.Png);
+        var text = Chunk("tEXt", [.. "Comment\0"u8, .. Enumerable.Repeat((byte)'a', bytes / chunks)]);
+        return [.. picture[..33], .. Enumerable.Repeat(text, chunks).SelectMany(t => t), .. picture[33..]];
+    }
+
+    // Eleven megabytes of text beside forty pixels would keep the decoder for half a minute: none of it is decoded.
+    [Fact]
+    public async Task A_picture_with_much_beside_it_is_refused_before_it_is_decoded()
+    {
+        async Task<string?> Said(byte[] file)
+        {
+            var errors = new EntryErrors();
+            return await Picture.ReadAsync(file, errors) is null ? errors.ByField["photo"][0] : null;
+        }
+        const string Beside = "The picture's file holds more than 64 KB beside the picture";
+        Assert.StartsWith(Beside, await Said(WithText(11_000_000)), StringComparison.Ordinal);
+        Assert.StartsWith(Beside, await Said(WithText(2_000_000, 40)), StringComparison.Ordinal);
+        Assert.Equal("The picture's file is in too many pieces: save it anew and send it again.", await Said(WithText(50_000, 5000)));
+        Assert.Null(await Said(WithText(60_000)));
+        // A length that reaches past the file's end, or past the largest number.
+        Assert.NotNull(await Said([.. Drawn(40, 40, SKEncodedImageFormat.Png)[..33], 0xff, 0xff, 0xff, 0xff, .. "tEXt"u8]));
+        // JPEG's segments hold 64 KB each at most; a camera writes a dozen.
+        static byte[] Segments(int count) => [0xff, 0xd8, .. Enumerable.Repeat(new byte[] { 0xff, 0xfe, 0, 3, (byte)'a' }, count).SelectMany(s => s), .. Drawn(40, 40)[2..]];
+        Assert.Equal("The picture's file is in too many pieces: save it anew and send it again.", await Said(Segments(5000)));
+        Assert.Null(await Said(Segments(12)));
+    }
+
+    // PNG of a given size that holds no picture: header and end alone.
     private static byte[] Bomb(int side)
     {
-        static byte[] Chunk(string name, params byte[] data)
-        {
-            byte[] body = [.. Encoding.ASCII.GetBytes(name), .. data];
-            var crc = ~0u;
-            foreach (var bit in body.SelectMany(b => Enumerable.Range(0, 8).Select(i => (uint)(b >> i) & 1)))
-                crc = ((crc ^ bit) & 1) == 1 ? crc >> 1 ^ 0xEDB88320 : crc >> 1;
-            return [0, 0, 0, (byte)data.Length, .. body, .. BitConverter.GetBytes(~crc).Reverse()];
-        }
         return [0x89, .. "PNG\r\n\x1a\n"u8, .. Chunk("IHDR", [.. BitConverter.GetBytes(side).Reverse(), .. BitConverter.GetBytes(side).Reverse(), 8, 2, 0, 0, 0]), .. Chunk("IDAT", 0x78, 0x9c, 3, 0, 0, 0, 0, 1), .. Chunk("IEND")];
     }
 

@@ -149,6 +149,24 @@ public class RecordsTests(GrateServer server)
         Assert.Equal(4, (await client.ReadAsync("/api/today")).GetProperty("stops").GetArrayLength());
     }
 
+    // The state that PostgreSQL tells with, thrown where it would be: no test fills a disk.
+    [Fact]
+    public async Task A_full_disk_is_told_as_such()
+    {
+        await using var own = new GrateServer();
+        var client = await own.SignedInAsync("technician");
+        var visit = await client.VisitAsync(1);
+        await own.ScalarAsync<int>("""
+            create function no_room() returns trigger language plpgsql as $$ begin raise exception 'could not extend file: No space left on device' using errcode = '53100'; end $$;
+            create trigger no_room before insert on findings execute function no_room();
+            select 1
+            """);
+        var problem = await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/findings/{Guid.CreateVersion7()}", Saves.Finding("glass", "sound"), HttpStatusCode.InsufficientStorage);
+        Assert.StartsWith("The disk of the database is full: nothing was saved.", problem.Text("title"), StringComparison.Ordinal);
+        await own.ScalarAsync<int>("drop trigger no_room on findings; select 1");
+        await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/findings/{Guid.CreateVersion7()}", Saves.Finding("glass", "sound"));
+    }
+
     [Fact]
     public async Task Unknown_addresses_are_told()
     {

@@ -131,7 +131,7 @@ public sealed record BrickLayoutAnswer(int Bricks, int LowerBound, double? Cost,
         var problem = new BrickProblem([.. panels.Select(p => (Whole(p.Item.WidthMm!.Value), Whole(p.Item.HeightMm!.Value)))], Whole(length), Whole(width), Whole(joint), Whole(kerf), Whole(Least.Value), (int)bound);
         if (solver.Solve(problem, TimeSpan.FromSeconds(Patience.Value)) is not { } pieces)
         {
-            errors.Add("panels", "No layout was found that keeps the rules: every panel filled with pieces of at least 30 mm.");
+            errors.Add("panels", $"No layout was found in {Patience.Value:0} s that keeps the rules, every panel filled with pieces of at least 30 mm: lay out fewer panels at once, or take another brick.");
             return null;
         }
         static double Mm(int parts) => parts / (double)Parts;

@@ -56,6 +56,8 @@ public class LiningTests
         Assert.Equal((LiningWay.StandardBricks, LiningWay.CutSet, LiningWay.StandardBricks), (answer.Cheapest!.Value, answer.Quickest!.Value, answer.SoonestFire!.Value));
         var labour = Calculation.Answered(e => LiningCompareAnswer.To(entry with { LabourPerHour = 72 }, e));
         Assert.Equal((139.6, 74.4, 170.0), (Math.Round(labour.CutSet!.TotalCost, 9), Math.Round(labour.StandardBricks!.TotalCost, 9), Math.Round(labour.Castable!.TotalCost, 9)));
+        // Two stoves alike, two sets: twice the pieces to set, and twice the minutes.
+        Assert.Equal(new CutSetWay(18, 236, 36, 0, 0, 236), Calculation.Answered(e => LiningCompareAnswer.To(new(new(9, 118, 2)), e)).CutSet);
         // Only what was sent; ties go in the order of the ways.
         Assert.Null(Calculation.Answered(e => LiningCompareAnswer.To(new(), e)).Cheapest);
         Assert.Equal(LiningWay.CutSet, Calculation.Answered(e => LiningCompareAnswer.To(new(new(15, 38.4), new(new(229, 114, null, 3.2), _layout)), e)).Cheapest);

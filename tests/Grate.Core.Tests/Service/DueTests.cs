@@ -52,6 +52,12 @@ public class DueTests
         Assert.Contains("once per quarter of use", Sweep(swept with { Ways = FirmWays.Ordinary with { Sweeping = "quarterly" } }).Reason, StringComparison.Ordinal);
     }
 
+    [Theory]
+    [InlineData("9999-12-31", "9999-09-30", "9999-12-31")]
+    [InlineData("0001-01-15", "0001-01-01", "0001-02-15")]
+    public void A_day_at_an_end_of_the_calendar_has_a_window_that_ends_with_it(string by, string earliest, string latest) =>
+        Assert.Equal((earliest, by, latest), Window(DueTask.Around(DueKind.Inspection, null, Day(by), Limit.Practice(3, "months", "early"), Limit.Practice(1, "month", "late"), "as told")));
+
     [Fact]
     public void Inspection_a_quarter_early_to_a_month_late()
     {

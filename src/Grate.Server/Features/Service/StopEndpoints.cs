@@ -31,7 +31,8 @@ public static class StopEndpoints
         if (clearing.Mistake.Length > 0)
         {
             errors.CheckText("mistake", clearing.Mistake, "Why it was a mistake", 500, needed: true);
-            if (!await stops.SetTodayByAsync(id, user.PersonId(), (await firms.GetAsync()).Span((await firms.GetAsync()).Day(clock.GetUtcNow())).From))
+            var firm = await firms.GetAsync();
+            if (!await stops.SetTodayByAsync(id, user.PersonId(), firm.Span(firm.Day(clock.GetUtcNow())).From))
                 errors.Add("mistake", "A mark is taken back as a mistake by whoever set it, on the day it was set; any other stop wants its re-test.");
             if (errors.Any)
                 return Faults.Refused(errors);
