@@ -99,6 +99,72 @@ public class FaultTests(GrateApp app) : IClassFixture<GrateApp>
         browser.SeeText("Saved");
     }
 
+    // Its refusal comes after the next value was typed: that is another save, and is sent.
+    [Fact]
+    public void A_value_typed_while_a_slow_send_is_refused_is_sent()
+    {
+        using var browser = new Browser(app);
+        browser.SignIn();
+        var visit = browser.OpenVisit(4);
+        browser.HotDraft();
+        browser.See(By.Id("draftPa"));
+        browser.Script("""
+            const real = window.fetch;
+            window.puts = 0;
+            window.fetch = async (...asked) => {
+                const answer = await real(...asked);
+                if (asked[1]?.method === 'PUT' && ++window.puts === 1) await new Promise((go) => (window.letGo = go));
+                return answer;
+            };
+            """);
+        browser.Type("draftPa", "999");
+        browser.Until(() => browser.Script("return !!window.letGo") is true ? "held" : null, "nothing was sent");
+        browser.Type("draftPa", "13.5");
+        browser.Script("window.letGo()");
+        browser.Until(() => app.Scalar<long>($"select count(*) from station_facts where visit_id = '{visit}' and value = 13.5") > 0 ? "sent" : null, "what was typed last was not sent");
+        browser.SeeText("Saved");
+        // A bad entry is sent once; what is written elsewhere says that it is saved, and sends nothing of it again.
+        browser.Type("draftPa", "999");
+        browser.SeeText("Draft at the collar must lie between");
+        var puts = (long)browser.Script("return window.puts")!;
+        browser.Step("agree");
+        browser.See(_notes).SendKeys("told them");
+        browser.SeeText("Everything else is saved");
+        browser.SeeText("Not saved: Hot draft has an entry that cannot be used");
+        Assert.Equal("told them", app.Scalar<string>($"select note from visit_steps where visit_id = '{visit}' and step = 'agree'"));
+        Assert.InRange((long)browser.Script("return window.puts")! - puts, 1, 3);
+    }
+
+    [Fact]
+    public void A_browser_that_keeps_nothing_says_so_and_sends_it_all_the_same()
+    {
+        using var browser = new Browser(app);
+        browser.SignIn();
+        var visit = browser.OpenVisit(3);
+        browser.HotDraft();
+        browser.See(By.Id("draftPa"));
+        browser.Script("""
+            const full = () => { throw new DOMException('full', 'QuotaExceededError'); };
+            Storage.prototype.setItem = full;
+            IDBObjectStore.prototype.put = full;
+            """);
+        browser.Offline(true);
+        browser.Type("draftPa", "12.5");
+        browser.SeeText("this browser’s store is full: stay on this page until it is sent");
+        browser.Offline(false);
+        browser.Until(() => app.Scalar<long>($"select count(*) from station_facts where visit_id = '{visit}' and value = 12.5") > 0 ? "sent" : null, "what was typed was not sent");
+        browser.SeeText("Saved");
+        browser.Step("open-up");
+        browser.Tap(By.XPath("//button[.='top slab']"));
+        browser.SeeText("Out, and not back: top slab");
+        browser.SeeText("Saved");
+        browser.Offline(true);
+        browser.Until(() => browser.Driver.FindElements(By.CssSelector("input[aria-label^='Photo of']")).FirstOrDefault(), "no camera").SendKeys(Path.Combine(GrateApp.Repository, "docs/screenshots/stove.png"));
+        browser.SeeText("on its way; this browser could not keep it: stay on this page until it is sent");
+        browser.Offline(false);
+        browser.Until(() => app.Scalar<long>($"select count(*) from photos where visit_id = '{visit}'") == 1 ? "sent" : null, "no photo");
+    }
+
     [Fact]
     public void Carbon_monoxide_typed_without_a_network_stops_the_fire_at_once()
     {

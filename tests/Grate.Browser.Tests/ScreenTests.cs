@@ -73,13 +73,24 @@ public class ScreenTests(GrateApp app) : IClassFixture<GrateApp>
             if (step == "hot-test")
                 browser.HotDraft();
             browser.SeeText(step == "hot-test" ? "This flue should pull" : step == "sweep" ? "The sweep, in its order" : step == "arrive" ? "A year burns" : "Cold, this flue");
-            Assert.True((long)browser.Script("return document.documentElement.scrollWidth")! <= 390, $"{step} is wider than a phone");
+            AssertFits(browser, step);
         }
         foreach (var (path, sign) in _screens.Where(s => !s.Path.StartsWith("/report", StringComparison.Ordinal)))
         {
             Open(browser, visit, path, sign);
-            Assert.True((long)browser.Script("return document.documentElement.scrollWidth")! <= 390, $"{path} is wider than a phone");
+            AssertFits(browser, path);
         }
+        // Every place is reached from a phone, too.
+        browser.Go("/today");
+        browser.SeeText("Your round");
+        Assert.Equal(["Today", "Households", "Week", "Season", "Stock", "Firm", "Account"], browser.Driver.FindElements(By.CssSelector("nav[aria-label=Main] a")).Where(a => a.Displayed && a.Location.X + a.Size.Width <= 390).Select(a => a.Text));
+    }
+
+    // As wide as the phone, and no number is cut: 455 that reads 45 is another measure.
+    private static void AssertFits(Browser browser, string what)
+    {
+        Assert.True((long)browser.Script("return document.documentElement.scrollWidth")! <= 390, $"{what} is wider than a phone");
+        Assert.Equal("", browser.Script("return [...document.querySelectorAll('input')].filter((e) => e.clientWidth > 0 && e.value && e.scrollWidth > e.clientWidth + 1).map((e) => `${e.id}: ${e.value}`).join('; ')"));
     }
 
     [Fact]
