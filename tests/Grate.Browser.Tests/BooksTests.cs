@@ -160,6 +160,10 @@ public partial class BooksTests(GrateApp app) : IClassFixture<GrateApp>
         browser.SeeText(": cancelled.");
         Assert.Equal(before - 1, browser.Until(() => browser.Driver.FindElements(By.XPath("//ul[@data-lane]//button")) is var left && left.Count < before ? left : null, "it stands in the wall").Count);
         Assert.Equal("Cancelled: they are away", app.Scalar<string>("select what from visit_log order by at desc limit 1"));
+        // It has no brick any more, and its household is told all the same.
+        browser.Click(By.XPath("//*[@aria-label='Tell the household']//button"));
+        browser.SeeText("is in the outbox.");
+        Assert.Equal("CANCEL", app.Scalar<string>("select calendar_method from outgoing_messages order by at desc limit 1"));
         Assert.Empty(browser.Complaints());
     }
 
@@ -171,9 +175,18 @@ public partial class BooksTests(GrateApp app) : IClassFixture<GrateApp>
         var id = app.Scalar<Guid>("select id from customers order by name limit 1");
         browser.Go($"/households/{id}");
         browser.Type("customer-phone", "0555 0100 99");
+        // Left before it was kept: it is there again, over what somebody else wrote in between; and is gone once it is kept.
+        browser.Go("/today");
+        browser.See(By.XPath("//h2[starts-with(., 'Ida')]"));
+        app.Scalar<long>($"with c as (update customers set note = 'Ring twice', version = version + 1 where id = '{id}' returning 1) select count(*) from c");
+        browser.Go($"/households/{id}");
+        browser.SeeText("Typed before and not kept yet.");
+        Assert.Equal(("0555 0100 99", "Ring twice"), (browser.See(By.Id("customer-phone")).GetAttribute("value"), browser.See(By.Id("customer-note")).GetAttribute("value")));
         browser.Click(By.XPath("//button[.='Keep it']"));
         browser.SeeText("Kept.");
         browser.SeeText("Household corrected.");
+        Assert.DoesNotContain("Typed before", browser.Text, StringComparison.Ordinal);
+        Assert.Equal("Ring twice", app.Scalar<string>($"select note from customers where id = '{id}'"));
         ScreenTests.AssertAccessible(browser, "household");
         Assert.True((long)browser.Script("return document.documentElement.scrollWidth")! <= 390);
         Assert.Equal("0555 0100 99", app.Scalar<string>($"select phone from customers where id = '{id}'"));

@@ -171,9 +171,19 @@ public class DiagnosisTests(GrateApp app) : IClassFixture<GrateApp>
         ScreenTests.AssertAccessible(browser, "an alarm");
         Assert.True((long)browser.Script("return document.documentElement.scrollWidth")! <= 390);
         browser.Type("words", "The alarm in the hall sounds");
+        // A look elsewhere in the middle of the call, and a reload: what was said is there, and is sent once.
+        browser.Go("/week");
+        browser.SeeText("A brick is a visit");
+        browser.Go("/call");
+        browser.SeeText("Typed before and not kept yet.");
+        Assert.Equal("The alarm in the hall sounds", browser.See(By.Id("words")).GetAttribute("value"));
+        browser.SeeText("A CO alarm sounded. Everybody out, at once.");
         browser.Tap(By.XPath("//button[.='Onto the list of loose ones']"));
         browser.SeeText("Cannot wait.");
         Assert.True(app.Scalar<bool>("select urgent and told->>'co-alarm' = 'true' from calls where words = 'The alarm in the hall sounds'"));
+        browser.Go("/call");
+        browser.See(By.CssSelector("input[type=search]"));
+        Assert.DoesNotContain("Typed before", browser.Text, StringComparison.Ordinal);
         Assert.Empty(browser.Complaints());
     }
 }

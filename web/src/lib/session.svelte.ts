@@ -4,6 +4,7 @@ import { clock } from "./clock";
 import { daysOf } from "./dates";
 import { settings } from "./settings.svelte";
 import { tables } from "./tables.svelte";
+import { Typed } from "./typed.svelte";
 
 /** Who is signed in. */
 class Session {
@@ -52,6 +53,7 @@ class Session {
 
   async signOut() {
     await reply(api.DELETE("/api/session"));
+    Typed.forgetAll();
     await goto("/sign-in");
     await this.load();
   }

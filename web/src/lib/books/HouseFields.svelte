@@ -19,6 +19,7 @@
 </script>
 
 <Correct
+  {id}
   value={booked.house}
   fields={[...address(), ...whereabouts(), ...house]}
   prefix="{id}-"

@@ -37,6 +37,7 @@
   <details class="mt-1" open={Object.keys(errors).length > 0}>
     <summary class="link min-h-11 cursor-pointer py-2">{disabled ? "What the books say" : "Correct"}</summary>
     <Correct
+      id={booked.stove.id}
       value={onPlate}
       fields={[...stove(storeys), ...stoveNumbers]}
       prefix="{uid}-"

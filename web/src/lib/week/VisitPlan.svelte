@@ -16,8 +16,10 @@
     /** A drop that was asked back: its plan and what stands against it. */
     dropped?: { plan: Plan; refused: Against } | null;
     onchanged: (said: string) => void;
+    /** It is cancelled, and its household does not know yet. */
+    oncancelled: () => void;
   }
-  let { visit, technicians, today, movable, dropped = null, onchanged }: Props = $props();
+  let { visit, technicians, today, movable, dropped = null, onchanged, oncancelled }: Props = $props();
 
   const id = $derived(visit.stop.visitId);
   // svelte-ignore state_referenced_locally
@@ -44,7 +46,7 @@
     const body = { baseVersion: visit.stop.planVersion, why };
     const answer = await reply(api.POST("/api/visits/{id}/cancel", { params: { path: { id } }, body }));
     failed = refusals(answer);
-    if (answer.kind === "ok") onchanged(`${visit.stop.street}: cancelled.`);
+    if (answer.kind === "ok") oncancelled();
   }
 </script>
 

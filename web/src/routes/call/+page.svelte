@@ -5,24 +5,47 @@
   import Mark from "$lib/components/Mark.svelte";
   import SentenceLine from "$lib/components/SentenceLine.svelte";
   import TextField from "$lib/components/TextField.svelte";
+  import TypedBefore from "$lib/components/TypedBefore.svelte";
   import Tick from "$lib/components/Tick.svelte";
   import SuspectsBoard from "$lib/diagnosis/SuspectsBoard.svelte";
   import { session } from "$lib/session.svelte";
   import { settings } from "$lib/settings.svelte";
   import { tables } from "$lib/tables.svelte";
+  import { Typed } from "$lib/typed.svelte";
   import { uuid7 } from "$lib/uuid";
   import { Reckoner } from "$lib/visits/reckoner.svelte";
 
   type Line = { id: string; customer: string; street: string; place: string; model: string; stops: number };
-  const id = uuid7();
+  interface Call {
+    id: string;
+    stove: Line | null;
+    words: string;
+    urgent: boolean;
+    wish: string;
+    minutes: number;
+    told: Record<string, boolean>;
+    happening: Schema["Emergency"]["kind"] | null;
+  }
+  // Words on the telephone are said once: they outlive a look elsewhere, and the household that is written down first.
+  const fresh = (): Call => ({
+    id: uuid7(),
+    stove: null,
+    words: "",
+    urgent: false,
+    wish: "",
+    minutes: 60,
+    told: {},
+    happening: null,
+  });
+  let empty = $state(fresh());
+  const typed = Typed.of<Call>("call");
+  const call = $derived({ ...empty, ...typed.change });
+  // A call has its id from its first word on: sent again, it is the same.
+  const set = (change: Partial<Call>) => typed.set({ id: call.id, ...change });
+  const stove = $derived(call.stove);
+  const told = $derived(call.told);
   let q = $state("");
   let found = $state<Line[]>([]);
-  let stove = $state<Line | null>(null);
-  let words = $state("");
-  let urgent = $state(false);
-  let wish = $state("");
-  let minutes = $state(60);
-  let told = $state<Record<string, boolean>>({});
   let passed = $state<string[]>([]);
   const suspects = new Reckoner<Schema["SuspectsAnswer"]>();
   let errors = $state<Record<string, string[]>>({});
@@ -39,14 +62,8 @@
       failed = failure(answer);
       if (answer.kind !== "ok") return;
       const { customer, house, stove: s, stops } = answer.data;
-      stove = {
-        id: known,
-        customer: customer.name,
-        street: house.street,
-        place: house.place,
-        model: s.model,
-        stops: stops.length,
-      };
+      const at = { customer: customer.name, street: house.street, place: house.place, model: s.model };
+      set({ stove: { id: known, ...at, stops: stops.length } });
     });
   });
 
@@ -70,11 +87,10 @@
 
   // What is pressing now is told before any question.
   const emergencies = $derived(tables.all?.emergencies ?? []);
-  let happening = $state<Schema["Emergency"] | null>(null);
+  const happening = $derived(emergencies.find((e) => e.kind === call.happening) ?? null);
   function happens(e: Schema["Emergency"]) {
-    happening = happening?.kind === e.kind ? null : e;
-    if (happening) urgent = true;
-    if (happening?.kind === "co") told = { ...told, "co-alarm": true };
+    if (call.happening === e.kind) return set({ happening: null });
+    set({ happening: e.kind, urgent: true, told: e.kind === "co" ? { ...told, "co-alarm": true } : told });
   }
   let number = $state("");
   void reply(api.GET("/api/firm")).then((answer) => {
@@ -83,22 +99,15 @@
 
   async function take(solved: boolean) {
     busy = true;
-    const body = {
-      id,
-      applianceId: stove!.id,
-      words,
-      urgent,
-      wish,
-      minutes,
-      told,
-      solved,
-      emergency: happening?.kind ?? null,
-    };
+    const { id, words, urgent, wish, minutes, happening: emergency } = call;
+    const body = { id, applianceId: stove!.id, words, urgent, wish, minutes, told, solved, emergency };
     const answer = await reply(api.POST("/api/calls", { body }));
     busy = false;
     errors = byField(answer);
     failed = headline(answer);
-    if (answer.kind === "ok") await goto("/week");
+    if (answer.kind !== "ok") return;
+    typed.forget();
+    await goto("/week");
   }
 </script>
 
@@ -106,6 +115,13 @@
 
 <div class="mx-auto p-6 max-sm:p-3 {stove ? 'max-w-7xl' : 'max-w-3xl'}">
   <h1 class="text-2xl">A call comes in</h1>
+  <TypedBefore
+    {typed}
+    forget={() => {
+      empty = fresh();
+      typed.forget();
+    }}
+  />
   {#if session.person?.role === "technician"}
     <p class="mt-3">The office takes calls. You can <a class="link" href="/stoves?search">look a household up</a>.</p>
   {:else if !stove}
@@ -128,7 +144,7 @@
           <button
             type="button"
             class="hover:bg-base-100 border-base-300 min-h-11 w-full cursor-pointer border-b py-2 text-left"
-            onclick={() => (stove = line)}
+            onclick={() => set({ stove: line })}
           >
             <strong>{line.customer}</strong>, {line.street}, {line.place} <span class="text-quiet">{line.model}</span>
             {#if line.stops > 0}<span class="text-error font-semibold"><Mark condition="unsafe" /> no fire</span>{/if}
@@ -141,7 +157,7 @@
   {:else}
     <p class="mt-3">
       <strong>{stove.customer}</strong>, {stove.street}, {stove.place}, {stove.model}
-      <button type="button" class="link ml-2 min-h-11" onclick={() => (stove = null)}>somebody else</button>
+      <button type="button" class="link ml-2 min-h-11" onclick={() => set({ stove: null })}>somebody else</button>
     </p>
     {#if stove.stops > 0}<p class="text-error font-semibold">
         <Mark condition="unsafe" /> A stop stands: no fire is lit.
@@ -170,7 +186,16 @@
     {#if suspects.answer}
       {#each suspects.answer.sentences as sentence, i (i)}<SentenceLine {sentence} />{/each}
       <div class="my-4">
-        <SuspectsBoard wide answer={suspects.answer} {told} {passed} onchange={(entry) => ({ told, passed } = entry)} />
+        <SuspectsBoard
+          wide
+          answer={suspects.answer}
+          {told}
+          {passed}
+          onchange={(entry) => {
+            set({ told: entry.told });
+            passed = entry.passed;
+          }}
+        />
       </div>
     {/if}
     {#if suspects.away}<p class="text-quiet">{suspects.away}</p>{/if}
@@ -187,22 +212,33 @@
         label="What is wrong, in their words"
         most={1000}
         rows={3}
-        value={words}
+        value={call.words}
         errors={errors.words}
-        onchange={(v) => (words = v)}
+        onchange={(v) => set({ words: v })}
       />
-      <Tick label="Cannot wait: unsafe, or smoke in the room" checked={urgent} onchange={(on) => (urgent = on)} />
+      <Tick
+        label="Cannot wait: unsafe, or smoke in the room"
+        checked={call.urgent}
+        onchange={(on) => set({ urgent: on })}
+      />
       <TextField
         id="wish"
         label="When they can"
         most={200}
-        value={wish}
+        value={call.wish}
         errors={errors.wish}
-        onchange={(v) => (wish = v)}
+        onchange={(v) => set({ wish: v })}
       />
       <label class="block"
         ><span class="text-quiet mb-1 block text-sm">Minutes it will take</span>
-        <input class="input measured min-h-11 w-28" type="number" min="15" max="600" step="5" bind:value={minutes} />
+        <input
+          class="input measured min-h-11 w-28"
+          type="number"
+          min="15"
+          max="600"
+          step="5"
+          bind:value={() => call.minutes, (m) => set({ minutes: m })}
+        />
         {#each errors.minutes ?? [] as sentence, n (n)}<span class="text-error block text-sm">{sentence}</span>{/each}
       </label>
       {#if failed}<p role="alert" class="text-error">{failed}</p>{/if}

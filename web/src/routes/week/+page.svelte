@@ -10,6 +10,7 @@
   import DayWall from "$lib/week/DayWall.svelte";
   import LookBacks from "$lib/week/LookBacks.svelte";
   import { minuteOf, move, planOf, type Against, type Plan } from "$lib/week/plan";
+  import TellHousehold from "$lib/week/TellHousehold.svelte";
   import VisitPlan from "$lib/week/VisitPlan.svelte";
   import WaitingCalls from "$lib/week/WaitingCalls.svelte";
 
@@ -17,6 +18,8 @@
   let week = $state<Schema["WeekAnswer"] | null>(null);
   let failed = $state("");
   let told = $state("");
+  // A visit that was just cancelled: its household is told from here, it has no brick any more.
+  let cancelled = $state<string | null>(null);
   let picked = $state<string | null>(null);
   let dropped = $state<{ plan: Plan; refused: Against } | null>(null);
 
@@ -56,10 +59,15 @@
   });
 
   async function changed(sentence: string, day?: string) {
-    [told, picked, dropped] = [sentence, null, null];
+    [told, picked, dropped, cancelled] = [sentence, null, null, null];
     // Another day is read because its address changes.
     if (day && day !== chosen) await go(day);
     else await load();
+  }
+
+  async function gone(v: Visit) {
+    await changed(`${v.stop.street}: cancelled.`);
+    cancelled = v.stop.visitId;
   }
 
   // Drives and waiting of the whole day, before it is let go.
@@ -144,6 +152,7 @@
         {/each}
       </nav>
       {#if told}<p role="status">{told}</p>{/if}
+      {#if cancelled}<TellHousehold id={cancelled} kinds={["cancelled"]} ontold={() => {}} />{/if}
       <DayWall
         visits={visitsOn(chosen)}
         technicians={week.technicians}
@@ -164,6 +173,7 @@
             movable={desk}
             {dropped}
             onchanged={changed}
+            oncancelled={() => gone(visit)}
           />
         {/key}
       {:else}

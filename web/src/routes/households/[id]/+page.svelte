@@ -135,6 +135,7 @@
     <section class="bg-base-100 border-base-300 mt-4 rounded-lg border p-4" aria-label="Household">
       {#key books.version}
         <Correct
+          id={books.customer.id}
           value={books.customer}
           fields={who}
           prefix="customer-"

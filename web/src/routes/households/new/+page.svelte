@@ -5,18 +5,21 @@
   import Fields from "$lib/books/Fields.svelte";
   import { address, stove, usualFlue, whereabouts, who } from "$lib/books/fields";
   import WhoFields from "$lib/books/WhoFields.svelte";
+  import TypedBefore from "$lib/components/TypedBefore.svelte";
   import { settings } from "$lib/settings.svelte";
+  import { Typed } from "$lib/typed.svelte";
   import { uuid7 } from "$lib/uuid";
 
   type Told = Schema["NewHousehold"];
   const [id, stoveId] = [uuid7(), uuid7()];
-  let told = $state<Told>({ stove: { kind: "steel" } });
+  const typed = Typed.of<Told>("household");
+  const told = $derived<Told>({ stove: { kind: "steel" }, ...typed.change });
   let errors = $state<Record<string, string[]>>({});
   let failed = $state("");
   let twins = $state<NonNullable<Problem["twins"]>>([]);
   let busy = $state(false);
 
-  const set = (change: Partial<Told>) => (told = { ...told, ...change });
+  const set = (change: Partial<Told>) => typed.set(change);
   // A call that led here goes on with the stove.
   const calling = page.url.searchParams.has("call");
 
@@ -29,7 +32,7 @@
     failed = headline(answer);
     errors = byField(answer);
     if (answer.kind === "ok")
-      told = { ...told, ...Object.fromEntries(Object.entries(answer.data).filter(([, v]) => v !== null && v !== "")) };
+      set(Object.fromEntries(Object.entries(answer.data).filter(([, v]) => v !== null && v !== "")));
   }
 
   async function keep(despite: boolean) {
@@ -40,6 +43,7 @@
     errors = byField(answer);
     failed = headline(answer);
     twins = answer.kind === "problem" ? (answer.problem.twins ?? []) : [];
+    if (answer.kind === "ok") typed.forget();
     if (answer.kind === "ok") await goto(calling ? `/call?stove=${stoveId}` : `/households/${id}`);
   }
 </script>
@@ -51,6 +55,7 @@
   <p class="text-quiet mt-1">
     What is left open is taken as usual, marked so, and asked for at the first visit. Name, street and place are enough.
   </p>
+  <TypedBefore {typed} />
   <form
     class="mt-4 space-y-7"
     novalidate
