@@ -63,7 +63,7 @@ public sealed record HouseholdSheet(MayLight May, IReadOnlyList<string> NotLooke
         [
             new("today", Today(last, stops, at)),
             new("differently", Differently(at)),
-            new("again", next is { } day ? [new("again.before", [], day)] : []),
+            new("again", next is { } day ? [new(day < at.Today ? "again.overdue" : "again.before", [], day)] : []),
             new("lighting", Lit(at), true),
             new("air", Settings(at)),
             new("reload", [.. Texts("reload.1", "reload.2", "reload.3"), .. at.Stove.Features.Contains("bypass") ? Texts("reload.bypass") : []], true),
@@ -92,7 +92,7 @@ public sealed record HouseholdSheet(MayLight May, IReadOnlyList<string> NotLooke
         "log.coals.none", "log.coals.some", "log.coals.plenty", "log.send", "log.thanks", "log.urgent", "log.about", "log.about.none", .. Word.All<EmergencyKind>().Select(k => $"words.{k}"), "log.refused", "withdrawn", "drawing",
         "head.today", "head.differently", "head.again", "head.lighting", "head.air", "head.reload", "head.night", "head.ash", "head.glass", "head.wood", "head.coal", "head.monthly",
         "today.swept", "today.sound", "today.wearing", "today.spent", "today.unsafe", "today.put-right", "today.pulls", "today.weak", "today.strong", "today.swept-unmeasured",
-        "do.smaller-loads", "do.wood-wet", "do.wood-wet-until", "again.before",
+        "do.smaller-loads", "do.wood-wet", "do.wood-wet-until", "again.before", "again.overdue",
         "light.preheat", "light.lay", "light.lay-heater", "light.light", "light.shut", "light.shut-heater", "reload.1", "reload.2", "reload.3", "reload.bypass",
         .. Enum.GetValues<AirControlKind>().Select(k => $"part.control-{Word.Of(k)}"), .. Enum.GetValues<ControlPosition>().SelectMany(p => (string[])[$"air.wood.{Word.Of(p)}", $"air.coal.{Word.Of(p)}"]),
         "night.1", "night.bricks", "night.load", "night.heater", "ash.bed", "ash.days", "ash.pail", "glass.1", "glass.2", "wood.1", "wood.2", "wood.3", "coal.1", "coal.2", "coal.3", "coal.4",

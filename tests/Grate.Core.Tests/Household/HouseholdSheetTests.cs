@@ -22,6 +22,17 @@ public class HouseholdSheetTests
 
     private static Stove Kind(string kind, bool combustor = false) => Histories.Stove with { Kind = kind, Combustor = combustor };
 
+    // Nobody comes before a day that is over.
+    [Fact]
+    public void What_was_due_is_not_promised()
+    {
+        var at = Histories.At(Histories.Of(new EarlierVisit(Guid.CreateVersion7(), new(2026, 11, 3), true, null, [], [])));
+        Assert.Contains("again.before", Keys(HouseholdSheet.Of(at, [], at.Today)));
+        var keys = Keys(HouseholdSheet.Of(at, [], at.Today.AddDays(-1)));
+        Assert.Contains("again.overdue", keys);
+        Assert.DoesNotContain("again.before", keys);
+    }
+
     [Fact]
     public void What_the_last_trouble_was_tells_what_to_do_differently()
     {

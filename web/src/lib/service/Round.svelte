@@ -29,7 +29,7 @@
           aria-hidden="true"
         ></span>
         <a
-          class="hover:bg-base-100 grid grid-cols-[3.5rem_1fr_auto] gap-x-3 rounded-lg p-2"
+          class="hover:bg-base-100 grid grid-cols-[3.5rem_1fr_auto] gap-x-3 max-sm:grid-cols-[3.5rem_1fr] rounded-lg p-2"
           href="/visits/{s.stop.visitId}"
         >
           <span class="measured">{time(s.stop.plannedStart)}</span>
@@ -45,9 +45,10 @@
             {#if s.warning}<br /><span class="border-primary border-l-4 pl-2 font-semibold">{s.warning}</span>{/if}
             <br /><span class="text-quiet text-sm">{s.fromTheVan.join(", ")}</span>
           </span>
-          <span class="text-right"
-            ><span class="computed">{s.expectedDraft}</span><br /><span class="text-quiet text-sm">{s.weather}</span>
-            {#if progress(s)}<br /><span class="text-quiet text-sm">{progress(s)}</span>{/if}</span
+          <!-- Beside it where there is room, in one line below it on a phone. -->
+          <span class="flex flex-col text-right max-sm:col-start-2 max-sm:flex-row max-sm:flex-wrap max-sm:gap-x-3"
+            ><span class="computed">{s.expectedDraft}</span><span class="text-quiet text-sm">{s.weather}</span>
+            {#if progress(s)}<span class="text-quiet text-sm">{progress(s)}</span>{/if}</span
           >
         </a>
       </li>
