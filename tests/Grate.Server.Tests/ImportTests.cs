@@ -107,6 +107,38 @@ public sealed class ImportTests(GrateServer server) : IClassFixture<GrateServer>
     }
 
     [Fact]
+    public async Task What_a_list_does_not_tell_is_not_known_and_is_not_made_up_on_the_way_out()
+    {
+        var office = await server.SignedInAsync("office");
+        var list = "name,street,place,kind,last sweep\nKnown,1 Told Lane,Tarnwick,steel,2027-06-01\nUnknown,2 Told Lane,Tarnwick,steel,\n"u8.ToArray();
+        var preview = await PreviewAsync(office, list);
+        await SendAsync(office, $"/api/imports/{Guid.CreateVersion7()}?map={Map(preview)}&name=told.csv", list);
+        await DoneAsync(office);
+        Task<string> DueAsync(string street) => server.ScalarAsync<string>($"""
+            select string_agg((t ->> 'kind') || ' ' || (t ->> 'by'), ', ' order by t ->> 'kind') from sites s join appliances a on a.site_id = s.id
+            join due_visits d on d.appliance_id = a.id cross join jsonb_array_elements(d.tasks) t where s.street = '{street}'
+            """);
+        Assert.Equal("inspection 2028-06-01, sweep 2028-06-01", await DueAsync("1 Told Lane"));
+        Assert.Equal("inspection 2027-10-13", await DueAsync("2 Told Lane"));
+        // Its drawing is corrected: that is no inspection.
+        var stove = await server.ScalarAsync<Guid>("select a.id from appliances a join sites s on s.id = a.site_id where s.street = '2 Told Lane'");
+        var owner = await server.SignedInAsync("owner");
+        var drawn = (await owner.ReadAsync($"/api/stoves/{stove}/flue")).GetProperty("flue");
+        await owner.SendAsync(HttpMethod.Put, $"/api/stoves/{stove}/flue/{Guid.CreateVersion7()}", new { baseNumber = 1, stoveXM = drawn.Number("stoveXM"), flue = drawn.GetProperty("flue"), obstacles = Array.Empty<object>() });
+        Assert.Equal("inspection 2027-10-13", await DueAsync("2 Told Lane"));
+
+        // Of every stove the day that its newest sweep was recorded or told, and nothing else.
+        var rows = Encoding.UTF8.GetString(await office.GetByteArrayAsync(new Uri("/api/households.csv", UriKind.Relative))).TrimStart('\ufeff').Split("\r\n", StringSplitOptions.RemoveEmptyEntries);
+        Assert.EndsWith(",Last sweep", rows[0], StringComparison.Ordinal);
+        string LastSweep(string street) => rows.Single(r => r.Contains(street, StringComparison.Ordinal)).Split(',')[^1];
+        Assert.Equal(("2027-06-01", ""), (LastSweep("1 Told Lane"), LastSweep("2 Told Lane")));
+        Assert.Equal(await server.ScalarAsync<long>("""
+            select count(*) from appliances a where a.out_at is null and (a.swept_told is not null or exists (select from visits v join station_facts x on x.visit_id = v.id
+                where v.appliance_id = a.id and v.state = 'signed' and x.name = 'deposits.left-mm'))
+            """), rows.Skip(1).Count(r => System.Text.RegularExpressions.Regex.IsMatch(r, @",20\d\d-\d\d-\d\d$")));
+    }
+
+    [Fact]
     public async Task Rows_of_one_household_are_its_stoves_and_what_a_spreadsheet_would_run_goes_out_harmless()
     {
         var office = await server.SignedInAsync("office");
