@@ -77,6 +77,9 @@ public sealed class GrateApp : IDisposable
     /// <summary>As the owner of the tables.</summary>
     internal string ConnectionString => _connection;
 
+    /// <summary>As the role that serves.</summary>
+    internal string Serving => _serving;
+
     private static string FindRepository()
     {
         var folder = new DirectoryInfo(AppContext.BaseDirectory);

@@ -111,6 +111,27 @@ public class FailureDrills
     }
 
     [Fact]
+    public async Task Whoever_gets_hold_of_the_serving_role_finds_no_way_into_a_signed_visit()
+    {
+        using var app = new GrateApp();
+        using var client = await Drill.ClientAsync(app);
+        var visits = await Drill.VisitsAsync(client);
+        foreach (var visit in visits.Take(2))
+        {
+            await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/steps/air", Saves.Step());
+            await client.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/findings/{Guid.CreateVersion7()}", Saves.Finding("bricks", "wearing"));
+            await client.KeepAsync(visit, "hot-draft", Saves.HotTest(14, coPpm: 150));
+        }
+        await client.SignAsync(visits[0]);
+        await client.SendAsync(HttpMethod.Post, $"/api/visits/{visits[0]}/additions", new { id = Guid.CreateVersion7(), text = "seen later" }, HttpStatusCode.NoContent);
+        var tried = await SignedVisitWrites.TryAsync(app.Serving, visits[0], visits[1]);
+        var open = tried.Where(t => t.Said is not ("GR001" or "42501")).ToList();
+        Assert.Empty(open);
+        await Drill.SoundAsync(app);
+        Drill.Figures($"signed visits: {tried.Count} ways to change one by the serving role, {open.Count} ways open");
+    }
+
+    [Fact]
     public async Task Signature_and_saves_at_once_leave_nothing_half_signed()
     {
         using var app = new GrateApp();
