@@ -126,8 +126,9 @@ internal static class HouseholdHtml
     {
         const double unit = 200;
         string At(double m) => (m * unit).ToString("0.#", CultureInfo.InvariantCulture);
-        var (width, height) = (section.WidthM + 0.1, section.HeightM + 0.1);
-        var svg = new StringBuilder($"<svg viewBox=\"{At(-0.05)} {At(-0.05)} {At(width)} {At(height)}\" role=\"img\" aria-label=\"{Text(language["drawing"])}\">");
+        // An insert's masonry reaches further than its stove.
+        var across = section.Pieces.SelectMany(p => p.Corners).Select(c => c.X).Append(section.WidthM).Append(0).ToList();
+        var svg = new StringBuilder($"<svg viewBox=\"{At(across.Min() - 0.05)} {At(-0.05)} {At(across.Max() - across.Min() + 0.1)} {At(section.HeightM + 0.1)}\" role=\"img\" aria-label=\"{Text(language["drawing"])}\">");
         foreach (var piece in section.Pieces)
         {
             var points = string.Join(' ', piece.Corners.Select(c => $"{At(c.X)},{At(section.HeightM - c.Y)}"));
