@@ -107,7 +107,8 @@ public class DoorTests(GrateApp app) : IClassFixture<GrateApp>
         Assert.Equal(14, browser.Driver.FindElements(By.CssSelector("[data-spot]")).Count);
         browser.Type("widthM", "600");
         browser.SeeText("tight or not pulled");
-        browser.Click(By.XPath("//button[.='Pull all strips again']"));
+        // The page above it still moves as the answer arrives.
+        browser.Tap(By.XPath("//button[.='Pull all strips again']"));
         browser.Until(() => Graded(browser) == 0 ? "none" : null, "grades stayed");
         Assert.Empty(browser.Complaints());
     }

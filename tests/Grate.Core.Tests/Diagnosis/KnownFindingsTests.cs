@@ -47,6 +47,15 @@ public class KnownFindingsTests
         Assert.Null(Of(At(), finding)?.Yes);
     }
 
+    // A gauge is no surer of −20 Pa than of 20: 30 Pa below what was expected over a band of 10/3.29 Pa and 0.7 Pa of its own.
+    [Fact]
+    public void A_reversed_draft_is_doubted_like_any_other()
+    {
+        string Name(string what) => $"{FlueFacts.Verdict(FiringLevel.Normal)[..^"verdict".Length]}{what}";
+        var at = At(new(Name("draft-pa"), -20), new(Name("expected-pa"), 10), new(Name("low-pa"), 5), new(Name("high-pa"), 15), new(FlueFacts.Verdict(FiringLevel.Normal), null, Word.Of(DraftVerdict.BelowExpected)));
+        Assert.Equal(-30 / Math.Sqrt(Math.Pow(10 / 3.29, 2) + 0.7 * 0.7), Of(at, Troubles.DraftLow)!.Number!.Value, 1e-9);
+    }
+
     [Fact]
     public void A_mark_counts_until_a_number_says_it_better()
     {
