@@ -107,6 +107,27 @@ public class StopTests(GrateServer server)
         Assert.Empty(await StopsAfter(10, Fans(3, 12, 8)));
     }
 
+    // Reversed at a normal fire and with the fans on: one code, two places; each is measured again, and both words are kept.
+    [Fact]
+    public async Task Two_retests_of_one_code_end_their_stop_together_with_the_words_of_both()
+    {
+        await using var own = new GrateServer();
+        var client = await own.SignedInAsync("technician");
+        var visit = await client.VisitAsync(2);
+        object Draft(double normal, double on) => new { readings = new[] { new { level = "normal", draftPa = normal } }, fans = new { draftOffPa = 9.0, draftOnPa = on, fans = Array.Empty<object>() } };
+        Task<long> OpenAsync() => own.ScalarAsync<long>($"select count(*) from safety_stops where visit_id = '{visit}' and code = 'spillage' and cleared_at is null");
+        await client.KeepAsync(visit, "hot-draft", Draft(-2, -3), 0);
+        Assert.True(await OpenAsync() > 0);
+        await client.KeepAsync(visit, "hot-draft", Draft(12, -3), 1);
+        Assert.True(await OpenAsync() > 0, "the fans were not measured again");
+        await client.KeepAsync(visit, "hot-draft", Draft(-2, -3), 2);
+        await client.KeepAsync(visit, "hot-draft", Draft(13, 4), 3);
+        Assert.Equal(0, await OpenAsync());
+        var said = await own.ScalarAsync<string>($"select string_agg(cleared_retest, ' | ') from safety_stops where visit_id = '{visit}' and code = 'spillage'");
+        Assert.Contains("13.0 Pa", said, StringComparison.Ordinal);
+        Assert.Contains("4.0 Pa", said, StringComparison.Ordinal);
+    }
+
     [Fact]
     public async Task Save_id_stands_for_one_content_and_an_id_for_one_thing()
     {
