@@ -71,6 +71,31 @@ public sealed partial class MessageTests : IDisposable
         await desk.ReadAsync("/api/rounds/late?busyMin=10", HttpStatusCode.Forbidden);
     }
 
+    // RFC 5546: an invitation names who invites and who is invited, and a later one of the same visit has a higher sequence.
+    [Fact]
+    public async Task A_calendar_entry_names_firm_and_household_and_follows_a_move()
+    {
+        await using var server = new GrateServer(null, ("Outbox:Folder", _outbox.FullName));
+        var desk = await server.SignedInAsync("office");
+        await server.ScalarAsync<int>("with c as (update customers set email = 'home@valley.example' returning 1) select count(*)::int from c");
+        var visit = await server.ScalarAsync<Guid>("select id from visits where state = 'open' order by planned_start desc, id limit 1");
+        async Task<string[]> InvitedAsync()
+        {
+            await desk.SendAsync(HttpMethod.Post, $"/api/visits/{visit}/messages", new { kind = "planned" }, HttpStatusCode.NoContent);
+            var text = (await NewestAsync()).BodyParts.OfType<TextPart>().Single(p => p.ContentType.MimeType == "text/calendar").Text;
+            return text.ReplaceLineEndings("\n").Replace("\n ", "", StringComparison.Ordinal).Split('\n');
+        }
+        static int Sequence(string[] lines) => int.Parse(lines.Single(l => l.StartsWith("SEQUENCE:", StringComparison.Ordinal))[9..], System.Globalization.CultureInfo.InvariantCulture);
+        var first = await InvitedAsync();
+        var from = await server.ScalarAsync<string>("select contact->>'email' from firm");
+        Assert.Contains(first, l => l.StartsWith("ORGANIZER", StringComparison.Ordinal) && l.EndsWith($":mailto:{from}", StringComparison.Ordinal));
+        Assert.Contains(first, l => l.StartsWith("ATTENDEE", StringComparison.Ordinal) && l.EndsWith(":mailto:home@valley.example", StringComparison.Ordinal));
+        var version = await server.ScalarAsync<int>($"select plan_version from visits where id = '{visit}'");
+        var technician = await server.ScalarAsync<Guid>($"select technician_id from visits where id = '{visit}'");
+        await desk.SendAsync(HttpMethod.Put, $"/api/visits/{visit}/plan", new { baseVersion = version, technicianId = technician, day = "2027-12-07", time = "10:00:00", minutes = 60, despite = true }, HttpStatusCode.NoContent);
+        Assert.True(Sequence(await InvitedAsync()) > Sequence(first));
+    }
+
     [Fact]
     public async Task Household_gets_its_date_with_a_calendar_entry_asks_for_another_and_cancels()
     {

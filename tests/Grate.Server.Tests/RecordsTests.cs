@@ -149,6 +149,20 @@ public class RecordsTests(GrateServer server)
         Assert.Equal(4, (await client.ReadAsync("/api/today")).GetProperty("stops").GetArrayLength());
     }
 
+    [Fact]
+    public async Task A_field_of_one_line_takes_one_and_an_id_is_a_UUIDv7()
+    {
+        await using var own = new GrateServer();
+        var owner = await own.SignedInAsync("owner");
+        var id = await own.ScalarAsync<Guid>("select id from customers order by name limit 1");
+        var version = await own.ScalarAsync<int>($"select version from customers where id = '{id}'");
+        var refused = await owner.SendAsync(HttpMethod.Put, $"/api/households/{id}", new { baseVersion = version, customer = new { id, name = "Two\nlines", phone = "0555\r\n1" } }, HttpStatusCode.BadRequest);
+        Assert.Equal(["name", "phone"], refused.GetProperty("errors").EnumerateObject().Select(e => e.Name).Order(StringComparer.Ordinal));
+        var signed = await own.ScalarAsync<Guid>("select id from visits where state = 'signed' limit 1");
+        await owner.SendAsync(HttpMethod.Post, $"/api/visits/{signed}/additions", new { id = Guid.NewGuid(), text = "seen later" }, HttpStatusCode.BadRequest);
+        await owner.SendAsync(HttpMethod.Post, $"/api/visits/{signed}/additions", new { id = Guid.CreateVersion7(), text = "seen later" }, HttpStatusCode.NoContent);
+    }
+
     // The state that PostgreSQL tells with, thrown where it would be: no test fills a disk.
     [Fact]
     public async Task A_full_disk_is_told_as_such()
