@@ -17,6 +17,8 @@ internal sealed partial class Fuzzer(JsonElement document, IReadOnlyDictionary<s
         "9223372036854775808", "0.1", "true", "[]", "{}", "[null]", "[[]]", "{\"\":null}", "{\"a\\u0000\":1}", "\"9999-12-31\"", "\"0001-01-01\"", "\"2027-02-30\"", "\"24:00:00\"", "\"2027-10-13T00:00:00+99:00\"",
         "\"NaN\"", "\"Infinity\"", "\"round\"", "\"unsafe\"", "\"'; drop table visits; --\"", "\"=1+1\"", "\"<script>\"", "\"%00\"", "\"../../etc/passwd\"", $"\"{new string('x', 6000)}\"",
         $"[{string.Join(",", Enumerable.Repeat("null", 3000))}]", $"{new string('[', 40)}{new string(']', 40)}", "\"00000000-0000-0000-0000-000000000000\"",
+        // Mail addresses that are none, further lines of a head, and what lies just beyond every number.
+        "\"a@b@c\"", "\"@\"", "\"Ann <a@b.example>, \"", "\"a@b.example\\r\\nBcc: c@d.example\"", "\"two\\nlines\"", "1e400", "-1e400", "1.7976931348623157e308",
     ];
 
     private static readonly string[] _oddWords = ["", "%00", "a%00b", "-1", "9999-12-31", "0001-01-01", "99999999999999999999", "NaN", "x", "%27", "%F0%9F%94%A5", "null", "true", new string('9', 400)];
