@@ -43,8 +43,9 @@
     errors = byField(answer);
     failed = headline(answer);
     twins = answer.kind === "problem" ? (answer.problem.twins ?? []) : [];
-    if (answer.kind === "ok") typed.forget();
-    if (answer.kind === "ok") await goto(calling ? `/call?stove=${stoveId}` : `/households/${id}`);
+    if (answer.kind !== "ok") return;
+    typed.forget();
+    await goto(calling ? `/call?stove=${stoveId}` : `/households/${id}`);
   }
 </script>
 
